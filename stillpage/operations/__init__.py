@@ -1,0 +1,1 @@
+"""Commands for bringing an installation up and looking after it."""

@@ -1,0 +1,25 @@
+"""Print the addresses of the public sites, and the demo accounts."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.core.management.base import BaseCommand
+
+from demo.people import ACCOUNTS, PASSWORD
+from stillpage.people.models import Person
+from stillpage.sites.models import Site
+
+
+class Command(BaseCommand):
+    help = "Print where the public sites are, and which demo accounts there are."
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        for site in Site.objects.all():
+            self.stdout.write(f"  {site.name:<20} {site.origin}/")
+        known = set(Person.objects.values_list("username", flat=True))
+        accounts = [account for account in ACCOUNTS if account.username in known]
+        if accounts:
+            self.stdout.write(f"\n  Demo accounts, all with the password “{PASSWORD}”:")
+        for account in accounts:
+            self.stdout.write(f"  {account.username:<20} {account.name}, {account.says}")

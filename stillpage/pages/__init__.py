@@ -1,0 +1,1 @@
+"""Pages, their place in the Contents, and their working copies."""

@@ -1,0 +1,78 @@
+"""Pages, their working copies, and texts that are kept."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+from stillpage.sites.models import Site
+from stillpage_core.document import Node, document_from_json
+
+EXACT = "utf8mb4_bin"
+"""The collation of addresses: two that differ in any character are two."""
+
+
+class Page(models.Model):
+    """A page's place: its site, its parent, its position among its siblings and its address.
+
+    ``path`` is kept beside ``slug`` so that a page is found by its address in one step; `tree` keeps them in accord.
+    The site's first page has an empty slug and the path "/".
+    """
+
+    site = models.ForeignKey(Site, on_delete=models.PROTECT, related_name="pages")
+    parent = models.ForeignKey("self", on_delete=models.PROTECT, null=True, blank=True, related_name="children")
+    position = models.PositiveIntegerField()
+    slug = models.CharField(max_length=80, blank=True, db_collation=EXACT)
+    path = models.CharField(max_length=500, db_collation=EXACT)
+    in_navigation = models.BooleanField(default=True)
+
+    class Meta:
+        ordering = ["position", "id"]
+        constraints = [models.UniqueConstraint(fields=["site", "path"], name="one_page_an_address")]
+
+    def __str__(self) -> str:
+        return f"{self.site.host}{self.path}"
+
+
+class Text(models.Model):
+    """What is written of a page: title, description and document."""
+
+    title = models.CharField(max_length=200)
+    description = models.CharField(max_length=500, blank=True)
+    document = models.JSONField()
+
+    class Meta:
+        abstract = True
+
+    @property
+    def tree(self) -> Node:
+        """The document, read and checked."""
+        return document_from_json(self.document)
+
+    def same_text(self, other: Text) -> bool:
+        return (self.title, self.description, self.document) == (other.title, other.description, other.document)
+
+
+class WorkingCopy(Text):
+    """The page as it is being written. ``revision`` counts the saves; a save names the one it began from."""
+
+    page = models.OneToOneField(Page, on_delete=models.CASCADE, primary_key=True, related_name="working_copy")
+    revision = models.PositiveIntegerField(default=1)
+    saved_at = models.DateTimeField()
+    saved_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+
+
+class KeptText(Text):
+    """A text of a page that is kept for good: because it was published, or because a newer one took its place."""
+
+    class Reason(models.TextChoices):
+        PUBLISHED = "published", "Published"
+        SET_ASIDE = "set aside", "Set aside because somebody else had saved"
+
+    page = models.ForeignKey(Page, on_delete=models.CASCADE, related_name="kept_texts")
+    reason = models.CharField(max_length=20, choices=Reason.choices)
+    at = models.DateTimeField()
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["-at", "-id"]

@@ -1,0 +1,100 @@
+"""The tree of a site's pages: reading it, and adding to it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from django.db import IntegrityError, transaction
+from django.db.models import F
+from django.utils import timezone
+
+from stillpage.people.models import Person
+from stillpage.sites.models import Site
+from stillpage_core.document.node import empty_document
+from stillpage_core.errors import CoreError
+from stillpage_core.sites import check_slug, page_path, slug_from_title
+
+from .models import Page, WorkingCopy
+
+LONGEST_TITLE = 200
+
+
+class PageError(CoreError):
+    """A page cannot be made or changed so; the sentence says why."""
+
+
+class AddressTaken(PageError):
+    """Another page has this address already."""
+
+
+def in_order(pages: Iterable[Page]) -> list[Page]:
+    """Pages of one site as the Contents lists them: each before its children, siblings by position."""
+    below: dict[int | None, list[Page]] = {}
+    for page in pages:
+        below.setdefault(page.parent_id, []).append(page)
+    ordered: list[Page] = []
+    waiting = sorted(below.get(None, []), key=_place, reverse=True)
+    while waiting:
+        page = waiting.pop()
+        ordered.append(page)
+        waiting += sorted(below.get(page.pk, []), key=_place, reverse=True)
+    return ordered
+
+
+def _place(page: Page) -> tuple[int, int]:
+    return page.position, page.pk
+
+
+def clean_title(title: str) -> str:
+    """A title as it is kept: on one line, without white space at its ends.
+
+    Raises:
+        PageError: when nothing is left, or too much.
+    """
+    cleaned = " ".join(title.split())
+    if not cleaned:
+        raise PageError("A page needs a title.")
+    if len(cleaned) > LONGEST_TITLE:
+        raise PageError(f"The title is {len(cleaned)} characters long; at most {LONGEST_TITLE} are possible.")
+    return cleaned
+
+
+@transaction.atomic
+def add_page(
+    site: Site,
+    person: Person,
+    title: str,
+    *,
+    parent: Page | None = None,
+    after: Page | None = None,
+    slug: str | None = None,
+) -> Page:
+    """Add a page with an empty working copy, as the last below ``parent`` or right after the sibling ``after``.
+
+    Without ``slug`` the address is made from the title. Raises `AddressTaken`, `PageError` or the core's AddressError.
+    """
+    title = clean_title(title)
+    Site.objects.select_for_update().get(pk=site.pk)
+    if after is not None:
+        parent = after.parent
+    if any(each is not None and each.site_id != site.pk for each in (parent, after)):
+        raise PageError("The place for the new page is on another site.")
+    siblings = Page.objects.filter(site=site, parent=parent)
+    if slug is None:
+        slug = slug_from_title(title, set(siblings.values_list("slug", flat=True)))
+    path = page_path(parent.path if parent else None, check_slug(slug))
+    if after is not None:
+        position = after.position + 1
+        siblings.filter(position__gte=position).update(position=F("position") + 1)
+    else:
+        last = siblings.order_by("-position").first()
+        position = last.position + 1 if last else 0
+    try:
+        with transaction.atomic():
+            page = Page.objects.create(site=site, parent=parent, position=position, slug=slug, path=path)
+    except IntegrityError as error:
+        raise AddressTaken(f"There is a page at {path} already. Choose another address.") from error
+    WorkingCopy.objects.create(
+        page=page, title=title, document=empty_document().to_json(), saved_at=timezone.now(), saved_by=person
+    )
+    return page

@@ -1,0 +1,66 @@
+"""Who may do what. Every call of the API asks here, and nothing else decides."""
+
+from __future__ import annotations
+
+from enum import Enum
+
+from django.contrib.auth.models import AnonymousUser
+
+from stillpage.sites.models import Site
+
+from .models import Person, Role
+
+
+class Act(Enum):
+    """Something a person may or may not do; the value completes the sentence “You may not …”."""
+
+    SEE_CONTENTS = "see the pages of this site"
+    WRITE = "change the pages of this site"
+    PUBLISH = "publish or withdraw pages of this site"
+    USE_LIBRARY = "use the media library"
+    ADD_TO_LIBRARY = "add to the media library"
+    DESCRIBE_ITEMS = "change what the media library says of its items"
+
+
+_STAFF = {Role.AUTHOR, Role.APPROVER, Role.KEEPER, Role.DESIGNER, Role.ADMINISTRATOR}
+
+ROLES: dict[Act, set[Role]] = {
+    Act.SEE_CONTENTS: _STAFF,
+    Act.WRITE: {Role.AUTHOR, Role.APPROVER, Role.ADMINISTRATOR},
+    Act.PUBLISH: {Role.APPROVER, Role.ADMINISTRATOR},
+    Act.USE_LIBRARY: _STAFF,
+    Act.ADD_TO_LIBRARY: {Role.AUTHOR, Role.APPROVER, Role.KEEPER, Role.ADMINISTRATOR},
+    Act.DESCRIBE_ITEMS: {Role.AUTHOR, Role.APPROVER, Role.KEEPER, Role.ADMINISTRATOR},
+}
+"""The roles that an act asks for. Authors may publish too where the site says so."""
+
+
+class NotAllowed(Exception):
+    """The person may not do this; the message is a sentence for them."""
+
+
+def roles_of(person: Person | AnonymousUser, site: Site | None) -> set[Role]:
+    """The roles of a person for ``site``; with None, those they have for any site."""
+    if not isinstance(person, Person) or not person.is_active:
+        return set()
+    if not hasattr(person, "_known_grants"):
+        person._known_grants = list(person.grants.all())
+    return {
+        Role(grant.role)
+        for grant in person._known_grants
+        if site is None or grant.site_id is None or grant.site_id == site.pk
+    }
+
+
+def may(person: Person | AnonymousUser, act: Act, site: Site | None = None) -> bool:
+    """Whether ``person`` may do ``act`` on ``site``, or on any site when None (the library belongs to all)."""
+    roles = roles_of(person, site)
+    if roles & ROLES[act]:
+        return True
+    return act is Act.PUBLISH and site is not None and site.authors_may_publish and Role.AUTHOR in roles
+
+
+def require(person: Person | AnonymousUser, act: Act, site: Site | None = None) -> None:
+    """Raise `NotAllowed` unless ``person`` may do ``act``."""
+    if not may(person, act, site):
+        raise NotAllowed(f"You may not {act.value}. Ask an administrator for the role you need.")

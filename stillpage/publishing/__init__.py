@@ -1,0 +1,1 @@
+"""Live copies: making them, and serving them to readers."""

@@ -1,0 +1,117 @@
+"""Publishing and withdrawing pages, and rendering anew what that touches."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from django.db import transaction
+from django.utils import timezone
+
+from stillpage.pages.models import KeptText, Page, WorkingCopy
+from stillpage.people.models import Person
+from stillpage.sites.models import Site
+from stillpage_core.checking import Finding, check_document
+from stillpage_core.document import Node
+from stillpage_core.document.naming import named_in
+from stillpage_core.errors import CoreError
+from stillpage_core.writing import published_html
+
+from .models import LiveCopy, LiveLink, NotFoundPage
+from .rendering import Frame, fill, not_found_html, page_html
+from .resolving import resolver_for
+
+
+class NotReady(CoreError):
+    """The page may not be published as it is; ``findings`` say why."""
+
+    def __init__(self, findings: list[Finding]) -> None:
+        self.findings = findings
+        number = len(findings)
+        things = "one thing has" if number == 1 else f"{number} things have"
+        super().__init__(f"Before this page can be published, {things} to be mended: {findings[0].sentence}")
+
+
+class Moved(CoreError):
+    """The working copy is not the one that was to be published."""
+
+
+@transaction.atomic
+def publish(page: Page, person: Person, revision: int) -> LiveCopy:
+    """Make the working copy's ``revision`` the live copy, keep it, and render whatever it changes.
+
+    Raises:
+        Moved: when somebody has saved since; nothing is published unseen.
+        NotReady: when a finding blocks.
+    """
+    Site.objects.select_for_update().get(pk=page.site_id)
+    copy = WorkingCopy.objects.select_for_update().get(page=page)
+    if copy.revision != revision:
+        raise Moved("Somebody has saved this page since you last saw it. Read what changed, then publish.")
+    document = copy.tree
+    findings = check_document(document, resolver_for([document]))
+    if blocking := [finding for finding in findings if finding.severity == "blocks"]:
+        raise NotReady(blocking)
+    live = LiveCopy.objects.filter(page=page).first() or LiveCopy(page=page)
+    title_before = live.title
+    now = timezone.now()
+    text = {"title": copy.title, "description": copy.description, "document": copy.document}
+    KeptText.objects.create(page=page, reason=KeptText.Reason.PUBLISHED, at=now, by=person, **text)
+    for name, value in text.items():
+        setattr(live, name, value)
+    live.published_at, live.published_by = now, person
+    fill(live, page.site.host + page.path, "")
+    live.save()
+    LiveLink.objects.filter(source=live).delete()
+    known = Page.objects.filter(pk__in=named_in(document).pages)
+    LiveLink.objects.bulk_create(LiveLink(source=live, target=target) for target in known)
+    if live.title == title_before:
+        _render_site(page.site, [live])
+    else:
+        _render_around(page)
+    return LiveCopy.objects.get(page=page)
+
+
+@transaction.atomic
+def withdraw(page: Page) -> None:
+    """Take a page from readers. Its working copy and its kept texts stay."""
+    Site.objects.select_for_update().get(pk=page.site_id)
+    live = LiveCopy.objects.filter(page=page).first()
+    if live is None:
+        return
+    live.delete()
+    _render_around(page)
+
+
+def render_site(site: Site) -> None:
+    """Render every live page of a site and its not-found page anew, as after a change of theme."""
+    with transaction.atomic():
+        _render_site(site, None)
+
+
+def _render_around(page: Page) -> None:
+    """Render what shows ``page``'s title or address: its own site's pages, and those elsewhere that link to it."""
+    _render_site(page.site, None)
+    elsewhere = LiveCopy.objects.filter(links__target=page).exclude(page__site=page.site).select_related("page__site")
+    by_site: dict[Site, list[LiveCopy]] = {}
+    for live in elsewhere.distinct():
+        by_site.setdefault(live.page.site, []).append(live)
+    for site, copies in by_site.items():
+        _render_site(site, copies)
+
+
+def _render_site(site: Site, copies: Iterable[LiveCopy] | None) -> None:
+    """Render some live copies of a site, or (None) all of them and the not-found page."""
+    frame = Frame.of(site)
+    if copies is None:
+        missing = NotFoundPage(site=site)
+        fill(missing, site.host, not_found_html(frame))
+        missing.save()
+        copies = LiveCopy.objects.filter(page__site=site).select_related("page")
+    lives = list(copies)
+    documents: dict[int, Node] = {live.page_id: live.tree for live in lives}
+    resolver = resolver_for(documents.values(), site.origin)
+    for live in lives:
+        text = published_html(documents[live.page_id], resolver)
+        html = page_html(frame, live.page, title=live.title, description=live.description, text=text)
+        fill(live, site.host + live.page.path, html)
+    LiveCopy.objects.bulk_update(lives, ["address", "html", "html_gzip", "etag", "rendered_at"], batch_size=100)

@@ -1,0 +1,101 @@
+"""Rendering: the frame of a site, and pages within it, by way of the core."""
+
+from __future__ import annotations
+
+import gzip
+import hashlib
+from dataclasses import dataclass
+
+from django.contrib.staticfiles.storage import staticfiles_storage
+from django.utils import timezone
+
+from stillpage.pages.models import Page
+from stillpage.pages.tree import in_order
+from stillpage.sites.models import Site
+from stillpage_core.writing import Link, PageParts, render_page
+from stillpage_core.writing import Site as SiteParts
+
+from .models import LiveCopy, Rendered
+
+
+def stylesheets() -> list[str]:
+    """The addresses of the public stylesheets; the sheet loads the same."""
+    return [staticfiles_storage.url("theme/page.css")]
+
+
+@dataclass
+class Frame:
+    """What the pages of a site have around them: which of them are live, in order, with their titles."""
+
+    site: Site
+    pages: list[Page]
+    titles: dict[int, str]
+
+    @classmethod
+    def of(cls, site: Site) -> Frame:
+        titles = dict(LiveCopy.objects.filter(page__site=site).values_list("page_id", "title"))
+        pages = [page for page in in_order(Page.objects.filter(site=site)) if page.pk in titles]
+        return cls(site, pages, titles)
+
+    def parts(self, here: str) -> SiteParts:
+        """The site's part of a page at the path ``here``."""
+        top = [page for page in self.pages if page.parent_id is None and page.in_navigation and page.path != "/"]
+        links = (
+            Link(self.titles[page.pk], page.path, current=here == page.path or here.startswith(page.path + "/"))
+            for page in top
+        )
+        site = self.site
+        return SiteParts(site.name, site.origin, site.language, site.theme, tuple(links), site.footer)
+
+    def trail(self, page: Page) -> tuple[Link, ...]:
+        """The live pages above ``page``, from the top."""
+        live = {each.pk: each for each in self.pages}
+        above: list[Link] = []
+        parent = page.parent_id
+        while parent in live:
+            above.append(Link(self.titles[parent], live[parent].path))
+            parent = live[parent].parent_id
+        if page.path == "/":
+            return ()
+        home = next((each for each in self.pages if each.path == "/"), None)
+        first = [Link(self.titles[home.pk], "/")] if home else []
+        return tuple(first + above[::-1])
+
+    def below(self, page: Page) -> tuple[Link, ...]:
+        """The live pages right under ``page``."""
+        children = [each for each in self.pages if each.parent_id == page.pk and each.in_navigation]
+        return tuple(Link(self.titles[each.pk], each.path) for each in children)
+
+
+def page_html(frame: Frame, page: Page, *, title: str, description: str, text: str, sheet: bool = False) -> str:
+    """A whole page of ``frame``'s site; ``text`` is what `published_html` gave."""
+    parts = PageParts(
+        title=title,
+        description=description,
+        address=frame.site.origin + page.path,
+        text=text,
+        trail=frame.trail(page),
+        below=frame.below(page),
+    )
+    styles = [*stylesheets(), staticfiles_storage.url("theme/sheet.css")] if sheet else stylesheets()
+    return render_page(frame.parts(page.path), parts, styles, sheet=sheet)
+
+
+def not_found_html(frame: Frame) -> str:
+    """The site's answer where there is no page."""
+    text = (
+        "<p>There is no page at this address. It may have moved, or the address may hold a slip.</p>"
+        f'<p><a href="/">Begin at the first page of the {frame.site.name}</a></p>'
+    )
+    parts = PageParts("There is no such page", "", frame.site.origin, text, indexable=False)
+    return render_page(frame.parts(""), parts, stylesheets())
+
+
+def fill(rendered: Rendered, address: str, html: str) -> None:
+    """Put a page's bytes, their compressed form and their ETag into a row; the row is not saved."""
+    data = html.encode()
+    rendered.address = address
+    rendered.html = data
+    rendered.html_gzip = gzip.compress(data, 9, mtime=0)
+    rendered.etag = hashlib.sha256(data).hexdigest()[:32]
+    rendered.rendered_at = timezone.now()

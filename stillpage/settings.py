@@ -1,0 +1,161 @@
+"""Settings. Everything that differs between installations comes from the environment; `./start` sets it."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+from csp.constants import NONCE, NONE, SELF
+from django.core.exceptions import ImproperlyConfigured
+
+ROOT = Path(__file__).resolve().parent.parent
+VAR = Path(os.environ.get("STILLPAGE_VAR", ROOT / "var"))
+
+
+def _secret() -> str:
+    if secret := os.environ.get("STILLPAGE_SECRET_KEY"):
+        return secret
+    file = VAR / "secret-key"
+    if file.exists():
+        return file.read_text().strip()
+    raise ImproperlyConfigured(f"Set STILLPAGE_SECRET_KEY, or let ./start write one to {file}.")
+
+
+SECRET_KEY = _secret()
+DEBUG = False
+
+PORT = int(os.environ.get("STILLPAGE_PORT", "8400"))
+AUTHORING_HOSTS = os.environ.get("STILLPAGE_AUTHORING_HOSTS", "localhost,127.0.0.1").split(",")
+"""The hosts that authors use. Every other host must be that of a public site; see `publishing.serving`."""
+PUBLIC_SCHEME = os.environ.get("STILLPAGE_PUBLIC_SCHEME", "http")
+PUBLIC_PORT = os.environ.get("STILLPAGE_PUBLIC_PORT", str(PORT))
+"""How readers reach the public sites; an empty port stands for the scheme's own."""
+ALLOWED_HOSTS = AUTHORING_HOSTS
+
+INSTALLED_APPS = [
+    "django.contrib.contenttypes",
+    "django.contrib.auth",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "axes",
+    "ninja",
+    "stillpage.sites",
+    "stillpage.people",
+    "stillpage.library",
+    "stillpage.pages",
+    "stillpage.publishing",
+    "stillpage.api",
+    "stillpage.operations",
+]
+
+MIDDLEWARE = [
+    "stillpage.api.outage.DatabaseOutage",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "stillpage.publishing.serving.PublicSites",
+    "django.middleware.security.SecurityMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+
+ROOT_URLCONF = "stillpage.urls"
+WSGI_APPLICATION = "stillpage.wsgi.application"
+TEMPLATES: list[dict[str, object]] = []
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.mysql",
+        "NAME": os.environ.get("STILLPAGE_DB_NAME", "stillpage"),
+        "USER": os.environ.get("STILLPAGE_DB_USER", "root"),
+        "PASSWORD": os.environ.get("STILLPAGE_DB_PASSWORD", ""),
+        "HOST": os.environ.get("STILLPAGE_DB_SOCKET", str(VAR / "mariadb.sock")),
+        "CONN_MAX_AGE": 600,
+        "OPTIONS": {
+            "charset": "utf8mb4",
+            "connect_timeout": 3,
+            "init_command": "SET sql_mode='STRICT_TRANS_TABLES', innodb_lock_wait_timeout=10",
+        },
+        "TEST": {"CHARSET": "utf8mb4", "COLLATION": "utf8mb4_uca1400_ai_ci"},
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTH_USER_MODEL = "people.Person"
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+]
+AXES_FAILURE_LIMIT = 5
+AXES_COOLOFF_TIME = 0.25  # hours
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_RESET_ON_SUCCESS = True
+AXES_VERBOSE = False
+SILENCED_SYSTEM_CHECKS = ["axes.W003"]
+
+SESSION_COOKIE_AGE = 14 * 24 * 3600
+SESSION_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_SAMESITE = "Lax"
+HTTPS = os.environ.get("STILLPAGE_HTTPS") == "1"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if HTTPS else None
+SECURE_HSTS_SECONDS = 31_536_000 if HTTPS else 0
+SECURE_REFERRER_POLICY = "same-origin"
+X_FRAME_OPTIONS = "SAMEORIGIN"
+CSRF_FAILURE_VIEW = "stillpage.api.outage.csrf_failure"
+
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [NONE],
+        "script-src": [SELF, NONCE],
+        "style-src": [SELF, NONCE],
+        "img-src": [SELF, "data:", "blob:"],
+        "font-src": [SELF],
+        "connect-src": [SELF],
+        "frame-src": [SELF],
+        "form-action": [SELF],
+        "base-uri": [NONE],
+        "frame-ancestors": [SELF],
+        "object-src": [NONE],
+    }
+}
+
+STATIC_URL = "/static/"
+STATIC_ROOT = VAR / "static"
+STATICFILES_DIRS = [("theme", ROOT / "theme"), ("app", ROOT / "web" / "dist")]
+WEB_INDEX = ROOT / "web" / "dist" / "index.html"
+MEDIA_URL = "/media/"
+MEDIA_ROOT = VAR / "media"
+STORAGES = {
+    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
+}
+WHITENOISE_KEEP_ONLY_HASHED_FILES = True
+WHITENOISE_IMMUTABLE_FILE_TEST = r"(^/static/app/assets/)|(\.[0-9a-f]{12}\.)"
+
+UPLOAD_LIMIT = int(os.environ.get("STILLPAGE_UPLOAD_LIMIT", str(25 * 1024 * 1024)))
+"""The largest picture that is taken, in bytes."""
+DATA_UPLOAD_MAX_MEMORY_SIZE = 8 * 1024 * 1024
+FILE_UPLOAD_HANDLERS = [
+    "stillpage.library.receiving.Limit",
+    "django.core.files.uploadhandler.TemporaryFileUploadHandler",
+]
+FILE_UPLOAD_TEMP_DIR = None
+
+LANGUAGE_CODE = "en-gb"
+TIME_ZONE = "UTC"
+USE_TZ = True
+USE_I18N = False
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "formatters": {"line": {"format": "%(asctime)s %(levelname)s %(name)s: %(message)s"}},
+    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "line"}},
+    "root": {"handlers": ["console"], "level": os.environ.get("STILLPAGE_LOG_LEVEL", "WARNING")},
+}

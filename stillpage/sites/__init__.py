@@ -1,0 +1,1 @@
+"""The public sites of this installation."""

@@ -1,0 +1,31 @@
+"""A public site."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.db import models
+
+
+class Site(models.Model):
+    """A public website: a name, a host of its own, a theme and (in `pages`) a tree of pages."""
+
+    name = models.CharField(max_length=120, unique=True)
+    host = models.CharField(max_length=200, unique=True, help_text="The host readers ask for, without a port.")
+    theme = models.CharField(max_length=40, help_text="The theme's name, a value of data-theme in theme/page.css.")
+    language = models.CharField(max_length=20, default="en", help_text="BCP 47 language tag of the site's text.")
+    footer = models.CharField(max_length=500, blank=True)
+    authors_may_publish = models.BooleanField(
+        default=True, help_text="Whether authors put their own pages live, or approvers do."
+    )
+
+    class Meta:
+        ordering = ["id"]
+
+    def __str__(self) -> str:
+        return self.name
+
+    @property
+    def origin(self) -> str:
+        """The site's address without a path, as RFC 6454 has it."""
+        port = f":{settings.PUBLIC_PORT}" if settings.PUBLIC_PORT else ""
+        return f"{settings.PUBLIC_SCHEME}://{self.host}{port}"

@@ -1,0 +1,14 @@
+"""The addresses of the authoring side. Public pages never get here: `publishing.serving` answers them."""
+
+from django.urls import path, re_path
+
+from .api.interface import api, interface
+from .library.files import media
+from .publishing.sheet import sheet
+
+urlpatterns = [
+    path("api/", api.urls),
+    path("media/<path:name>", media, name="media"),
+    path("sheet/<int:page_id>", sheet, name="sheet"),
+    re_path(r"^(?!api/|static/|media/|sheet/).*$", interface, name="interface"),
+]

@@ -1,0 +1,22 @@
+"""The document: the structured body of a page.
+
+Files in reading order:
+
+- ``kinds.py``: what a kind of node, a kind of mark and an attribute are
+- ``schema.py``: every kind there is (the one place where the format is laid down)
+- ``content.py``: content expressions ("block+") and how they are matched
+- ``references.py``: the addresses a link may have
+- ``node.py``: a document in memory, and the way in from JSON with every rule checked
+- ``normal.py``: the normal form that two equal documents share
+- ``walking.py``: visiting nodes, their text, and positions in it
+- ``outline.py``: the headings of a document as a tree
+- ``naming.py``: the pages and items a document names
+- ``changes.py``: small changes, as repairs make them
+- ``generated.py``: JSON Schema, the editor's schema and TypeScript types made from the schema
+"""
+
+from .node import Mark, Node, document_from_json, text_node
+from .normal import normal_form
+from .schema import SCHEMA, VERSION
+
+__all__ = ["SCHEMA", "VERSION", "Mark", "Node", "document_from_json", "normal_form", "text_node"]

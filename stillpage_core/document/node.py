@@ -1,0 +1,173 @@
+"""A document in memory, and the way in from JSON with every rule of the schema checked."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field, replace
+from typing import Any
+
+from ..errors import DocumentError, Path
+from .kinds import Attribute, forbidden_character
+from .schema import SCHEMA, VERSION
+
+DEEPEST = 40
+"""How deep nodes may be nested. No page needs more, and recursion stays safe."""
+
+
+@dataclass(frozen=True)
+class Mark:
+    """Something said of a run of words."""
+
+    kind: str
+    attrs: Mapping[str, Any] = field(default_factory=dict, hash=False)
+
+    def to_json(self) -> dict[str, Any]:
+        return {"type": self.kind, "attrs": dict(self.attrs)} if self.attrs else {"type": self.kind}
+
+
+@dataclass(frozen=True)
+class Node:
+    """A node of a document. Never changed in place: use `with_content` and `with_attrs`.
+
+    ``attrs`` holds every attribute of the kind, defaults filled in. ``text`` is set for text nodes only.
+    """
+
+    kind: str
+    attrs: Mapping[str, Any] = field(default_factory=dict, hash=False)
+    content: tuple[Node, ...] = ()
+    marks: tuple[Mark, ...] = ()
+    text: str = ""
+
+    def with_content(self, content: Iterable[Node]) -> Node:
+        return replace(self, content=tuple(content))
+
+    def with_attrs(self, **attrs: object) -> Node:
+        return replace(self, attrs={**self.attrs, **attrs})
+
+    def to_json(self) -> dict[str, Any]:
+        """The node as the editor loads it and the database keeps it."""
+        result: dict[str, Any] = {"type": self.kind}
+        if self.attrs:
+            result["attrs"] = dict(self.attrs)
+        if self.content:
+            result["content"] = [child.to_json() for child in self.content]
+        if self.marks:
+            result["marks"] = [mark.to_json() for mark in self.marks]
+        if self.kind == "text":
+            result["text"] = self.text
+        return result
+
+
+def text_node(text: str, marks: Iterable[Mark] = ()) -> Node:
+    """A run of words with marks, put in the schema's order."""
+    ordered = tuple(sorted(marks, key=lambda mark: SCHEMA.mark_rank(mark.kind)))
+    return Node("text", text=text, marks=ordered)
+
+
+def make(kind: str, content: Iterable[Node] = (), **attrs: object) -> Node:
+    """A node with the kind's default attributes filled in. Not checked: the way in is `document_from_json`."""
+    filled = {name: attrs.get(name, attribute.default) for name, attribute in SCHEMA.nodes[kind].attributes.items()}
+    return Node(kind, filled, tuple(content))
+
+
+def document_from_json(value: object) -> Node:
+    """Read and check a whole document.
+
+    Raises:
+        DocumentError: with the path of the first node that breaks a rule. Nothing is dropped or mended.
+    """
+    node = _node(value, ())
+    if node.kind != "doc":
+        raise DocumentError((), f"A document must be of the type “doc”, not “{node.kind}”.")
+    return node
+
+
+def _node(value: object, path: Path) -> Node:
+    if len(path) > DEEPEST:
+        raise DocumentError(path, f"The document is nested more than {DEEPEST} levels deep.")
+    if not isinstance(value, Mapping):
+        raise DocumentError(path, "A node must be an object.")
+    name = value.get("type")
+    kind = SCHEMA.nodes.get(name) if isinstance(name, str) else None
+    if kind is None:
+        raise DocumentError(path, f"There is no kind of node called “{str(name)[:80]}”.")
+    if extra := set(value) - {"type", "attrs", "content", "marks", "text"}:
+        raise DocumentError(path, f"A node has no field “{sorted(map(str, extra))[0][:80]}”.")
+    marks = _marks(value.get("marks"), path)
+    if kind.name == "text":
+        return _text(value, marks, path)
+    if "text" in value:
+        raise DocumentError(path, f"A node of the type “{kind.name}” has no text of its own.")
+    if marks and not (kind.inline and kind.marks):
+        raise DocumentError(path, f"A node of the type “{kind.name}” bears no marks.")
+    attrs = _attributes(value.get("attrs"), kind.attributes, f"“{kind.name}”", path)
+    children = value.get("content", [])
+    if not isinstance(children, list):
+        raise DocumentError(path, "The content of a node must be a list.")
+    content = tuple(_node(child, (*path, index)) for index, child in enumerate(children))
+    expected = SCHEMA.contents[kind.name]
+    for index, child in enumerate(content):
+        if child.kind not in expected.names:
+            raise DocumentError((*path, index), f"“{child.kind}” may not stand inside “{kind.name}”.")
+    if not expected.allows(child.kind for child in content):
+        raise DocumentError(path, f"“{kind.name}” must hold {expected.expression or 'nothing'}.")
+    if kind.is_textblock and not kind.marks and any(child.marks for child in content):
+        raise DocumentError(path, f"The words in “{kind.name}” bear no marks.")
+    return Node(kind.name, attrs, content, marks)
+
+
+def _text(value: Mapping[str, Any], marks: tuple[Mark, ...], path: Path) -> Node:
+    text = value.get("text")
+    if not isinstance(text, str) or not text:
+        raise DocumentError(path, "A text node must hold at least one character.")
+    if "content" in value or value.get("attrs"):
+        raise DocumentError(path, "A text node has neither content nor attributes.")
+    if control := forbidden_character(text):
+        raise DocumentError(path, f"The text holds a control character ({control}).")
+    return Node("text", text=text, marks=marks)
+
+
+def _marks(value: object, path: Path) -> tuple[Mark, ...]:
+    if value is None:
+        return ()
+    if not isinstance(value, list):
+        raise DocumentError(path, "The marks of a node must be a list.")
+    marks: dict[str, Mark] = {}
+    for entry in value:
+        name = entry.get("type") if isinstance(entry, Mapping) else None
+        kind = SCHEMA.marks.get(name) if isinstance(name, str) else None
+        if kind is None:
+            raise DocumentError(path, f"There is no kind of mark called “{str(name)[:80]}”.")
+        if kind.name in marks:
+            raise DocumentError(path, f"The mark “{kind.name}” stands twice on the same words.")
+        if extra := set(entry) - {"type", "attrs"}:
+            raise DocumentError(path, f"A mark has no field “{sorted(map(str, extra))[0][:80]}”.")
+        marks[kind.name] = Mark(
+            kind.name, _attributes(entry.get("attrs"), kind.attributes, f"the mark “{kind.name}”", path)
+        )
+    return tuple(marks[name] for name in SCHEMA.marks if name in marks)
+
+
+def _attributes(value: object, attributes: Mapping[str, Attribute], owner: str, path: Path) -> Mapping[str, Any]:
+    if value is None:
+        value = {}
+    if not isinstance(value, Mapping):
+        raise DocumentError(path, f"The attributes of {owner} must be an object.")
+    if unknown := set(value) - set(attributes):
+        raise DocumentError(path, f"{owner} has no attribute “{sorted(map(str, unknown))[0][:80]}”.")
+    result: dict[str, Any] = {}
+    for name, attribute in attributes.items():
+        if name not in value:
+            if attribute.required:
+                raise DocumentError(path, f"{owner} needs the attribute “{name}”.")
+            result[name] = attribute.default
+            continue
+        if problem := attribute.problem(value[name]):
+            raise DocumentError(path, f"The attribute “{name}” of {owner} {problem}.")
+        result[name] = value[name]
+    return result
+
+
+def empty_document() -> Node:
+    """A document with one empty paragraph, as a new page has it."""
+    return make("doc", [make("paragraph")], version=VERSION)

@@ -1,0 +1,78 @@
+"""Visiting nodes, their text, and positions in it.
+
+A position inside a block of text counts as the editor counts: a character of the text is as many units as UTF-16
+needs for it (1, or 2 beyond U+FFFF), an inline node such as a line break is 1.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from ..errors import Path
+from .node import Mark, Node
+from .schema import SCHEMA
+
+
+def units(text: str) -> int:
+    """The length of a text in UTF-16 code units."""
+    return len(text.encode("utf-16-le", "surrogatepass")) // 2
+
+
+def walk(node: Node, path: Path = ()) -> Iterator[tuple[Path, Node]]:
+    """Every node with its path, in reading order, the given one first."""
+    yield path, node
+    for index, child in enumerate(node.content):
+        yield from walk(child, (*path, index))
+
+
+def text_of(node: Node) -> str:
+    """The words of a node without marks; a line break is a newline, neighbouring blocks are parted by one."""
+    if node.kind == "text":
+        return node.text
+    if node.kind == "line_break":
+        return "\n"
+    joint = "" if SCHEMA.nodes[node.kind].is_textblock else "\n"
+    return joint.join(text_of(child) for child in node.content)
+
+
+def node_at(document: Node, path: Path) -> Node:
+    """The node at ``path``; raises IndexError when there is none."""
+    node = document
+    for index in path:
+        node = node.content[index]
+    return node
+
+
+@dataclass(frozen=True)
+class Run:
+    """Neighbouring words of one textblock that share a mark. ``start`` and ``end`` are positions in the block."""
+
+    path: Path
+    start: int
+    end: int
+    text: str
+    mark: Mark
+
+
+def runs_with(document: Node, mark: str) -> Iterator[Run]:
+    """Every run of words that bears one and the same mark of the given kind, in reading order."""
+    for path, block in walk(document):
+        if not SCHEMA.nodes[block.kind].is_textblock:
+            continue
+        open_run: Run | None = None
+        position = 0
+        for child in block.content:
+            size = units(child.text) if child.kind == "text" else 1
+            found = next((each for each in child.marks if each.kind == mark), None)
+            if open_run and open_run.mark != found:
+                yield open_run
+                open_run = None
+            if found:
+                words = text_of(child)
+                start = open_run.start if open_run else position
+                before = open_run.text if open_run else ""
+                open_run = Run(path, start, position + size, before + words, found)
+            position += size
+        if open_run:
+            yield open_run

@@ -1,0 +1,92 @@
+"""What a picture's bytes say, and the sizes that are made of it."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+
+from ..errors import CoreError
+
+TEXT_WIDTH = 720
+"""The widest a picture in running text is shown, in CSS pixels: the theme's measure."""
+
+TEXT_SIZES = f"(min-width: {TEXT_WIDTH + 48}px) {TEXT_WIDTH}px, calc(100vw - 48px)"
+"""The ``sizes`` of a picture in running text; the theme leaves 24 px on either side."""
+
+DERIVED_WIDTHS = (480, 960)
+"""The widths of the files made for readers' screens, in pixels."""
+
+MOST_PIXELS = 60_000_000
+"""The most pixels a picture may have: a camera of 60 megapixels. Decoding one takes about 240 MB."""
+
+
+class PictureError(CoreError):
+    """Bytes that cannot become a picture of the library; the sentence says why and what would do."""
+
+
+@dataclass(frozen=True)
+class Format:
+    """A format of pictures that is taken in: its name, MIME type and file ending."""
+
+    name: str
+    mime: str
+    ending: str
+
+
+JPEG = Format("JPEG", "image/jpeg", "jpg")
+PNG = Format("PNG", "image/png", "png")
+WEBP = Format("WebP", "image/webp", "webp")
+GIF = Format("GIF", "image/gif", "gif")
+
+_WOULD_DO = "Pictures may be JPEG, PNG, WebP or GIF."
+
+
+def sniff(start: bytes) -> Format:
+    """Tell the format from the first bytes of a file (64 kB are plenty); names and declared types are not asked.
+
+    Signatures as in the WHATWG MIME Sniffing Standard, section 6.1.
+
+    Raises:
+        PictureError: when it is something else, with a sentence that says what it seems to be.
+    """
+    if not start:
+        raise PictureError(f"This file is empty. {_WOULD_DO}")
+    if start.startswith(b"\xff\xd8\xff"):
+        return JPEG
+    if start.startswith(b"\x89PNG\r\n\x1a\n"):
+        return PNG
+    if start.startswith(b"RIFF") and start[8:14] == b"WEBPVP":
+        return WEBP
+    if start.startswith((b"GIF87a", b"GIF89a")):
+        return GIF
+    if re.search(rb"<svg[\s>]", start, re.IGNORECASE):
+        dangerous = re.search(rb"<script|\son\w+\s*=|javascript:|<foreignObject", start, re.IGNORECASE)
+        why = "and it contains a script, which could run on readers' screens" if dangerous else "which is not taken"
+        raise PictureError(f"This is an SVG drawing {why}. Save it as PNG instead. {_WOULD_DO}")
+    if start.startswith(b"%PDF-"):
+        raise PictureError(f"This is a PDF, not a picture. {_WOULD_DO}")
+    raise PictureError(f"This is no picture that can be read. {_WOULD_DO}")
+
+
+def check_size(width: int, height: int) -> None:
+    """Refuse a picture that declares more pixels than can be safely decoded.
+
+    Raises:
+        PictureError: with the numbers.
+    """
+    if width < 1 or height < 1:
+        raise PictureError("This picture declares a size of nothing. It may be damaged.")
+    if width * height > MOST_PIXELS:
+        raise PictureError(
+            f"This picture declares {width:,} × {height:,} pixels; at most {MOST_PIXELS // 1_000_000} million in all "
+            "can be taken. Save it smaller and try again."
+        )
+
+
+def derived_sizes(width: int, height: int) -> list[tuple[int, int]]:
+    """The sizes to make of an original, smallest first, in pixels; proportions kept, never larger than the original.
+
+    The original itself is not among them, unless it is smaller than the smallest.
+    """
+    sizes = [(each, max(1, round(height * each / width))) for each in DERIVED_WIDTHS if each < width]
+    return sizes or [(width, height)]

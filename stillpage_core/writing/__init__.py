@@ -1,0 +1,17 @@
+"""Documents going out: HTML (``html.py``), a whole public page (``page.py``), Markdown, plain text."""
+
+from .html import published_html, storable_html
+from .markdown import markdown
+from .page import Link, PageParts, Site, render_page
+from .text import plain_text
+
+__all__ = [
+    "Link",
+    "PageParts",
+    "Site",
+    "markdown",
+    "plain_text",
+    "published_html",
+    "render_page",
+    "storable_html",
+]

@@ -1,0 +1,102 @@
+"""Document → Markdown (CommonMark 0.31.2)."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Sequence
+
+from ..document.node import Mark, Node
+
+_SIGNS = {"strong": "**", "emphasis": "*"}
+
+
+def markdown(document: Node) -> str:
+    """The document as CommonMark, with a line end at the end. Pages and items keep their numbered addresses."""
+    return _blocks(document.content, loose=True) + "\n"
+
+
+def _blocks(nodes: Iterable[Node], *, loose: bool) -> str:
+    parts: list[str] = []
+    before: Node | None = None
+    for node in nodes:
+        if before is not None and before.kind == node.kind and node.kind.endswith("_list"):
+            parts.append("<!-- -->")
+        parts.append(_block(node))
+        before = node
+    return ("\n\n" if loose else "\n").join(parts)
+
+
+def _block(node: Node) -> str:
+    if node.kind == "heading":
+        signs: str = "#" * node.attrs["level"]
+        return signs + " " + _words(node.content).replace("\\\n", " ")
+    if node.kind == "picture":
+        alt = "" if node.attrs["decorative"] else node.attrs["alt"] or ""
+        return f"![{_escape(alt)}](item:{node.attrs['item']})"
+    if node.kind in ("bulleted_list", "numbered_list"):
+        return _list(node)
+    return _guard(_words(node.content))
+
+
+def _list(node: Node) -> str:
+    loose = any(
+        sum(child.kind == "paragraph" for child in item.content) > 1
+        or (item.content[-1].kind == "paragraph" and len(item.content) > 1)
+        for item in node.content
+    )
+    items = []
+    for index, item in enumerate(node.content):
+        marker = f"{node.attrs['start'] + index}. " if node.kind == "numbered_list" else "- "
+        body = _blocks(item.content, loose=loose)
+        items.append(
+            marker + body.replace("\n", "\n" + " " * len(marker)).replace("\n" + " " * len(marker) + "\n", "\n\n")
+        )
+    return ("\n\n" if loose else "\n").join(items)
+
+
+def _words(nodes: Iterable[Node]) -> str:
+    """Inline content. Of marks that begin together the one that lasts longest is opened first, so that signs nest."""
+    runs = list(nodes)
+    written: list[str] = []
+    opened: list[Mark] = []
+
+    def close(keep: int) -> None:
+        while len(opened) > keep:
+            mark = opened.pop()
+            sign = f"](<{mark.attrs['href']}>)" if mark.kind == "link" else _SIGNS[mark.kind]
+            spaces = len(written[-1]) - len(written[-1].rstrip(" "))
+            if spaces and mark.kind != "link":
+                sign += written[-1][-spaces:]
+                written[-1] = written[-1][:-spaces]
+            written.append(sign)
+
+    for index, node in enumerate(runs):
+        keep = 0
+        while keep < len(opened) and opened[keep] in node.marks:
+            keep += 1
+        close(keep)
+        fresh = [mark for mark in node.marks if mark not in opened]
+        for mark in sorted(fresh, key=lambda mark: -_lasts(runs[index:], mark)):
+            opened.append(mark)
+            written.append("[" if mark.kind == "link" else _SIGNS[mark.kind])
+        written.append("\\\n" if node.kind == "line_break" else _escape(node.text))
+    close(0)
+    return "".join(written)
+
+
+def _lasts(runs: Sequence[Node], mark: Mark) -> int:
+    return next((index for index, node in enumerate(runs) if mark not in node.marks), len(runs))
+
+
+def _escape(text: str) -> str:
+    return re.sub(r"([\\`*_\[\]<>&!])", r"\\\1", text)
+
+
+def _guard(paragraph: str) -> str:
+    """Keep a paragraph from being read as a heading, a list or a rule."""
+    return re.sub(r"^( *)([#+=~-]|\d+[.)](?=\s|$))", _guarded, paragraph, flags=re.MULTILINE)
+
+
+def _guarded(match: re.Match[str]) -> str:
+    sign = match[2]
+    return match[1] + (f"\\{sign}" if len(sign) == 1 else f"{sign[:-1]}\\{sign[-1]}")
