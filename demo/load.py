@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from functools import partial
 from pathlib import Path
 
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -27,7 +28,7 @@ SITES = {
         "name": "Varrow Canal Trust",
         "host": "canal.localhost",
         "theme": "canal",
-        "footer": "Varrow Canal Trust. A charity kept going by volunteers. All of it is made up for this demonstration.",
+        "footer": "Varrow Canal Trust, a charity kept going by volunteers. Made up for this demonstration.",
     },
     "museum": {
         "name": "Varrow Lock Museum",
@@ -59,7 +60,7 @@ def load_demo() -> None:
     ]
     pages = {f"{site.theme}{each.path}": _page(site, each, author) for site, each in written}
     for site, each in written:
-        text = re.sub(r"\(page:([^)#]+)", lambda match: f"(page:{pages[_key(site, match[1])].pk}", each.text)
+        text = re.sub(r"\(page:([^)#]+)", partial(_page_address, pages, site), each.text)
         text = re.sub(r"\(picture:([^)]+)\)", lambda match: f"(item:{items[match[1]].pk})", text)
         page = pages[f"{site.theme}{each.path}"]
         document = read_markdown(text).document
@@ -75,8 +76,11 @@ def load_demo() -> None:
             save(page, people[1], Draft(each.facts["then"], copy.description, copy.tree), copy.revision)
 
 
-def _key(site: Site, path: str) -> str:
-    return path if path.startswith(("canal/", "museum/")) else f"{site.theme}{path}"
+def _page_address(pages: dict[str, Page], site: Site, match: re.Match[str]) -> str:
+    """Put a page's number in place of its path; a path of the other site begins with that site's key."""
+    path = match[1]
+    key = path if path.startswith(("canal/", "museum/")) else f"{site.theme}{path}"
+    return f"(page:{pages[key].pk}"
 
 
 def _person(account: Account) -> Person:

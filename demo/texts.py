@@ -4,7 +4,7 @@ ALT_TEXTS = {
     "aqueduct": "The stone aqueduct seen from the meadow below: four tall arches, with hills beyond them",
     "canal-at-dawn": "The canal at sunrise, mist over the water and the towpath running along the left bank",
     "drained-lock": "Three volunteers in orange jackets stand in the mud at the bottom of a drained lock",
-    "lock-chamber": "Looking along the full length of a brick lock chamber towards its closed gates, a ladder on the right",
+    "lock-chamber": "Looking along a brick lock chamber towards its closed gates, a ladder on the right",
     "lock-cottage": "The lock-keeper's cottage: pale stone, two windows, a green door, and a path down to the water",
     "lock-gates": "Closed lock gates with white-tipped balance beams; water leaks through in three places",
     "map-of-the-canal": "Map of the canal: it winds from west to east past fourteen locks, with four places to park",

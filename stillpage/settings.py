@@ -135,7 +135,6 @@ STORAGES = {
     "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
 }
-WHITENOISE_KEEP_ONLY_HASHED_FILES = True
 WHITENOISE_IMMUTABLE_FILE_TEST = r"(^/static/app/assets/)|(\.[0-9a-f]{12}\.)"
 
 UPLOAD_LIMIT = int(os.environ.get("STILLPAGE_UPLOAD_LIMIT", str(25 * 1024 * 1024)))

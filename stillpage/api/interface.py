@@ -6,7 +6,6 @@ from functools import cache
 from typing import Any
 
 from django.conf import settings
-from django.contrib.staticfiles.storage import staticfiles_storage
 from django.db import InterfaceError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
@@ -114,9 +113,8 @@ api.add_exception_handler(InterfaceError, _no_database)
 
 @cache
 def _index() -> str:
-    """The front end's page as it was built, its own addresses put under the static files'."""
-    html = settings.WEB_INDEX.read_text(encoding="utf-8")
-    return html.replace("/app-assets/", staticfiles_storage.base_url + "app/")
+    """The front end's page as it was built."""
+    return settings.WEB_INDEX.read_text(encoding="utf-8")
 
 
 def interface(request: HttpRequest) -> HttpResponse:

@@ -124,10 +124,10 @@ def _page_out(request: HttpRequest, page: Page) -> dict[str, Any]:
     named = named_in(copy.tree)
     items = Item.objects.filter(pk__in=named.pictures).prefetch_related("files")
     linked = Page.objects.filter(pk__in=named.pages).select_related("site", "working_copy", "live_copy")
-    trail: list[str] = []
+    trail: list[dict[str, str]] = []
     above = page.parent
     while above is not None:
-        trail.insert(0, above.working_copy.title)
+        trail.insert(0, {"title": above.working_copy.title, "path": above.path})
         above = above.parent
     return {
         "id": page.pk,

@@ -135,12 +135,19 @@ class PageRef(Schema):
     state: State
 
 
+class TrailEntry(Schema):
+    """A page above another."""
+
+    title: str
+    path: str
+
+
 class PageOut(Schema):
     id: int
     site: SiteOut
     path: str
     address: str
-    trail: list[str]
+    trail: list[TrailEntry] = Field(description="The pages above this one, from the top.")
     working_copy: WorkingCopyOut
     live: LiveOut | None
     items: list[ItemOut]

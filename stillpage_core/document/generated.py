@@ -67,7 +67,8 @@ def typescript() -> str:
         names = [name for name in SCHEMA.nodes if name in SCHEMA.contents[kind.name].names]
         if names:
             union = " | ".join(f"{_title(name)}Node" for name in names)
-            fields.append(f"  content?: ({union})[]" if len(names) > 1 else f"  content?: {union}[]")
+            optional = "?" if SCHEMA.contents[kind.name].allows([]) else ""
+            fields.append(f"  content{optional}: ({union})[]" if len(names) > 1 else f"  content{optional}: {union}[]")
         if kind.inline and kind.marks:
             fields.append("  marks?: AnyMark[]")
         parts += [f"/** {kind.says} */", f"export interface {_title(kind.name)}Node {{", *fields, "}", ""]
@@ -152,10 +153,12 @@ def _attribute_schema(attribute: Attribute) -> Json:
 
 
 def _editor_attributes(attributes: Mapping[str, Attribute]) -> Json:
-    return {
-        name: {"required": True} if attribute.required else {"default": attribute.default}
-        for name, attribute in attributes.items()
-    }
+    described: Json = {}
+    for name, attribute in attributes.items():
+        described[name] = {"required": True} if attribute.required else {"default": attribute.default}
+        if attribute.pattern is not None:
+            described[name]["pattern"] = attribute.pattern
+    return described
 
 
 def _editor_element(element: Element) -> Json:

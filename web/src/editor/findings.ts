@@ -1,0 +1,93 @@
+/** What the page check found, kept at its places while the text changes, and marked on the sheet. */
+import type { Node } from "prosemirror-model"
+import { type EditorState, Plugin, PluginKey } from "prosemirror-state"
+import { Mapping } from "prosemirror-transform"
+import { Decoration, DecorationSet } from "prosemirror-view"
+import type { Finding } from "../api/client"
+import { positionOf } from "./placement"
+
+export interface Placed {
+  finding: Finding
+  from: number
+  to: number
+}
+
+interface Checked {
+  /** The document that was checked, and how positions in it have moved since. */
+  doc: Node | null
+  since: Mapping
+  placed: Placed[]
+  shown: number | null
+}
+
+const key = new PluginKey<Checked>("findings")
+
+function place(doc: Node, found: readonly Finding[]): Placed[] {
+  return found.flatMap((finding) => {
+    const position = positionOf(doc, finding.path)
+    const node = position === null ? null : doc.nodeAt(position)
+    if (position === null || !node) return []
+    const from = finding.span ? position + 1 + (finding.span[0] ?? 0) : position
+    const to = finding.span ? position + 1 + (finding.span[1] ?? 0) : position + node.nodeSize
+    return [{ finding, from, to }]
+  })
+}
+
+export const findingsPlugin = new Plugin<Checked>({
+  key,
+  state: {
+    init: () => ({ doc: null, since: new Mapping(), placed: [], shown: null }),
+    apply(tr, before) {
+      const told = tr.getMeta(key) as Partial<Checked> | undefined
+      if (told?.doc) return { ...before, ...told }
+      const now = told ? { ...before, ...told } : before
+      if (!tr.docChanged || !now.doc) return now
+      const since = new Mapping([...now.since.maps, ...tr.mapping.maps])
+      const placed = now.placed.flatMap((each) => {
+        const from = tr.mapping.map(each.from, 1)
+        const to = tr.mapping.map(each.to, -1)
+        return to > from ? [{ ...each, from, to }] : []
+      })
+      return { ...now, since, placed }
+    },
+  },
+  props: {
+    decorations(state) {
+      const checked = key.getState(state)
+      if (!checked) return null
+      const marks = checked.placed.map(({ finding, from, to }, index) => {
+        const shown = index === checked.shown ? " is-shown-finding" : ""
+        return finding.span
+          ? Decoration.inline(from, to, { class: `has-finding${shown}` })
+          : Decoration.node(from, to, { class: `has-finding-block${shown}` })
+      })
+      return DecorationSet.create(state.doc, marks)
+    },
+  },
+})
+
+export function findingsOf(state: EditorState): Placed[] {
+  return key.getState(state)?.placed ?? []
+}
+
+/** A transaction that puts new findings in place; `checked` is the document they were made for. */
+export function withFindings(state: EditorState, checked: Node, found: readonly Finding[]) {
+  return state.tr.setMeta(key, {
+    doc: checked,
+    since: new Mapping(),
+    placed: place(checked, found),
+    shown: null,
+  })
+}
+
+/** A transaction that shows one finding more plainly, or (null) none. */
+export function withShown(state: EditorState, shown: number | null) {
+  return state.tr.setMeta(key, { shown })
+}
+
+/** The document last checked, and how to find its positions in the present one. */
+export function sinceCheck(state: EditorState): { doc: Node; moved: (position: number) => number } | null {
+  const checked = key.getState(state)
+  if (!checked?.doc) return null
+  return { doc: checked.doc, moved: (position) => checked.since.map(position) }
+}

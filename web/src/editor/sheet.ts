@@ -1,0 +1,222 @@
+/**
+ * The sheet: an editor within the page itself.
+ *
+ * The page stands in a frame of its own, so that its stylesheet and ours cannot meet and its width is a reader's. The
+ * title is a plain editable heading outside the document; its words live in the same state as everything else.
+ */
+import { dropCursor } from "prosemirror-dropcursor"
+import { gapCursor } from "prosemirror-gapcursor"
+import { history, redo, undo } from "prosemirror-history"
+import type { Node } from "prosemirror-model"
+import { EditorState, NodeSelection, Selection, TextSelection, type Transaction } from "prosemirror-state"
+import { EditorView } from "prosemirror-view"
+import type { ItemOut, Repair } from "../api/client"
+import { insertPicture, kinds } from "./commands"
+import { findingsOf, findingsPlugin, sinceCheck, withShown } from "./findings"
+import { KEYS, keyPlugins, matches, type Wishes } from "./keys"
+import type { Known } from "./known"
+import { PictureView } from "./picture"
+import { applyRepair } from "./placement"
+
+export interface SheetOptions {
+  frame: HTMLIFrameElement
+  doc: Node
+  known: Known
+  editable: boolean
+  wishes: Wishes
+  /** Files dropped or pasted onto the sheet. */
+  onFiles(files: File[], sheet: Sheet): void
+}
+
+/** Changes of the title that follow one another are one step of undo, as words typed are. */
+const TITLE_GROUP = 1_000_000_007
+
+export class Sheet {
+  readonly view: EditorView
+  private title: HTMLElement
+  private watchers = new Set<() => void>()
+  private places = new Map<symbol, number>()
+
+  constructor(private options: SheetOptions) {
+    const page = options.frame.contentDocument
+    const text = page?.querySelector<HTMLElement>(".text")
+    const title = page?.querySelector<HTMLElement>(".title")
+    if (!page || !text || !title) throw new Error("The sheet is not a page.")
+    this.title = title
+    this.view = new EditorView(
+      { mount: text },
+      {
+        state: this.fresh(options.doc),
+        editable: () => options.editable,
+        attributes: { role: "textbox", "aria-multiline": "true", "aria-label": "The text of the page" },
+        nodeViews: { picture: (node, view) => new PictureView(node, view, options.known) },
+        dispatchTransaction: (tr) => this.apply(tr),
+        handleDrop: (_view, event) => this.takeFiles(event.dataTransfer, event),
+        handlePaste: (_view, event) => this.takeFiles(event.clipboardData, event),
+      },
+    )
+    this.bindTitle(options.editable)
+    page.addEventListener("click", (event) => {
+      if ((event.target as Element).closest?.("a")) event.preventDefault()
+    })
+    page.addEventListener("keydown", (event) => this.key(event))
+  }
+
+  private fresh(doc: Node): EditorState {
+    return EditorState.create({
+      doc,
+      plugins: [
+        ...keyPlugins(),
+        history({ newGroupDelay: 600 }),
+        dropCursor({ color: "#6a3d7c", width: 3 }),
+        gapCursor(),
+        findingsPlugin,
+      ],
+    })
+  }
+
+  get state(): EditorState {
+    return this.view.state
+  }
+
+  watch = (watcher: () => void): (() => void) => {
+    this.watchers.add(watcher)
+    return () => this.watchers.delete(watcher)
+  }
+
+  private apply(tr: Transaction) {
+    this.view.updateState(this.state.apply(tr))
+    if (tr.docChanged) {
+      for (const [name, position] of this.places) this.places.set(name, tr.mapping.map(position))
+      this.showTitle()
+    }
+    for (const watcher of this.watchers) watcher()
+  }
+
+  dispatch(tr: Transaction | null) {
+    if (tr) this.view.dispatch(tr)
+  }
+
+  /** Replace everything, as when another text is taken; the history begins anew. */
+  restart(doc: Node) {
+    this.view.updateState(this.fresh(doc))
+    this.showTitle()
+    for (const watcher of this.watchers) watcher()
+  }
+
+  focus() {
+    this.options.frame.contentWindow?.focus()
+    this.view.focus()
+  }
+
+  /** Remember the caret's place while something is fetched; text may be written meanwhile. */
+  mark(): symbol {
+    const name = Symbol("place")
+    this.places.set(name, this.state.selection.from)
+    return name
+  }
+
+  addPicture(item: ItemOut, place?: symbol) {
+    this.options.known.add([item])
+    const position = place ? this.places.get(place) : undefined
+    if (place) this.places.delete(place)
+    this.dispatch(insertPicture(this.state, item.id, position))
+  }
+
+  /** Bring a finding into view and select its words. */
+  showFinding(index: number, focus = true) {
+    const placed = findingsOf(this.state)[index]
+    if (!placed) return
+    this.dispatch(withShown(this.state, index))
+    const tr = this.state.tr
+    const node = tr.doc.nodeAt(placed.from)
+    if (node?.type === kinds.picture) tr.setSelection(NodeSelection.create(tr.doc, placed.from))
+    else if (placed.finding.span) tr.setSelection(TextSelection.create(tr.doc, placed.from, placed.to))
+    else tr.setSelection(Selection.near(tr.doc.resolve(placed.from + 1)))
+    if (focus) this.focus()
+    this.dispatch(tr.scrollIntoView())
+  }
+
+  repair(repair: Repair) {
+    const since = sinceCheck(this.state)
+    if (!since) return
+    const tr = this.state.tr
+    if (applyRepair(tr, repair, since.doc, since.moved)) this.dispatch(tr.scrollIntoView())
+  }
+
+  goTo(position: number) {
+    this.focus()
+    const tr = this.state.tr
+    this.dispatch(tr.setSelection(Selection.near(tr.doc.resolve(position + 1))))
+    const dom = this.view.nodeDOM(position)
+    if (dom && "scrollIntoView" in dom) (dom as HTMLElement).scrollIntoView({ block: "start" })
+  }
+
+  private takeFiles(data: DataTransfer | null, event: Event): boolean {
+    const files = [...(data?.files ?? [])]
+    if (!files.length || !this.options.editable) return false
+    event.preventDefault()
+    if (event.type === "drop") {
+      const { clientX: left, clientY: top } = event as DragEvent
+      const found = this.view.posAtCoords({ left, top })
+      if (found) this.dispatch(this.state.tr.setSelection(Selection.near(this.state.doc.resolve(found.pos))))
+    }
+    this.options.onFiles(files, this)
+    return true
+  }
+
+  /** Keys that mean something wherever in the page they are pressed; also called for keys outside the frame. */
+  key(event: KeyboardEvent) {
+    if (event.defaultPrevented) return
+    const inText = this.view.hasFocus()
+    for (const line of KEYS) {
+      if (!matches(line, event)) continue
+      if (line.wish) {
+        event.preventDefault()
+        this.options.wishes[line.wish]()
+        return
+      }
+      const inTitle = event.target === this.title
+      if (!line.command || !(inText || (inTitle && /[ZY]$/.test(line.keys)))) continue
+      const done = line.command(this.state, (tr) => this.dispatch(tr), this.view)
+      if (done || event.ctrlKey || event.altKey) event.preventDefault()
+      return
+    }
+  }
+
+  private bindTitle(editable: boolean) {
+    const title = this.title
+    if (editable) title.setAttribute("contenteditable", "plaintext-only")
+    title.spellcheck = true
+    title.addEventListener("input", () => {
+      const words = (title.textContent ?? "").replace(/\s+/g, " ")
+      const tr = this.state.tr.setDocAttribute("title", words).setMeta("composition", TITLE_GROUP)
+      this.dispatch(tr)
+    })
+    title.addEventListener("keydown", (event) => {
+      const atEnd = event.key === "ArrowDown"
+      if ((event.key === "Enter" && !event.isComposing) || atEnd) {
+        event.preventDefault()
+        this.view.focus()
+        this.dispatch(this.state.tr.setSelection(Selection.atStart(this.state.doc)))
+      }
+    })
+    title.addEventListener("beforeinput", (event) => {
+      const back = { historyUndo: undo, historyRedo: redo }[event.inputType]
+      if (back) {
+        event.preventDefault()
+        back(this.state, (tr) => this.dispatch(tr))
+      }
+    })
+    this.showTitle()
+  }
+
+  private showTitle() {
+    const words = this.state.doc.attrs.title as string
+    if ((this.title.textContent ?? "").replace(/\s+/g, " ") !== words) this.title.textContent = words
+  }
+
+  destroy() {
+    this.view.destroy()
+  }
+}

@@ -1,0 +1,48 @@
+import { Button, chakra, HStack, Text } from "@chakra-ui/react"
+import { useQueryClient } from "@tanstack/react-query"
+import type { ReactNode } from "react"
+import { Link } from "react-router"
+import { useSession } from "../App"
+import { ask, client } from "../api/client"
+
+const RouterLink = chakra(Link)
+
+/** The line at the top of every screen: where I am, and who I am. */
+export function Top({ children }: { children: ReactNode }) {
+  const session = useSession()
+  const queries = useQueryClient()
+  const signOut = async () => {
+    await ask(client.DELETE("/api/session"))
+    queries.clear()
+  }
+  return (
+    <chakra.header
+      display="flex"
+      flexWrap="wrap"
+      alignItems="baseline"
+      justifyContent="space-between"
+      gap="1 6"
+      px="4"
+      py="1.5"
+      borderBottomWidth="1px"
+      borderColor="line"
+    >
+      {children}
+      <HStack gap="3" fontSize="sm">
+        <Text color="quiet">{session.data?.person?.name}</Text>
+        <Button size="xs" variant="ghost" onClick={signOut}>
+          Sign out
+        </Button>
+      </HStack>
+    </chakra.header>
+  )
+}
+
+/** A link within the application, in running text. */
+export function To({ to, children }: { to: string; children: ReactNode }) {
+  return (
+    <RouterLink to={to} color="press.fg" textDecoration="underline" textUnderlineOffset="3px">
+      {children}
+    </RouterLink>
+  )
+}

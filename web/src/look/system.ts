@@ -1,0 +1,46 @@
+/** The look of the authoring side: one Chakra system, one place for every colour and face. */
+import { createSystem, defaultConfig, defineConfig } from "@chakra-ui/react"
+
+const pair = (light: string, dark: string) => ({ value: { base: light, _dark: dark } })
+
+const config = defineConfig({
+  globalCss: {
+    html: { colorPalette: "press" },
+    body: { bg: "ground", color: "ink", fontFamily: "body", fontSize: "md", lineHeight: "1.5" },
+    "*": { _motionReduce: { transition: "none !important", animation: "none !important" } },
+    "*:focus-visible": { outline: "3px solid", outlineColor: "press.solid", outlineOffset: "1px" },
+  },
+  theme: {
+    tokens: {
+      fonts: {
+        body: { value: '"Atkinson Hyperlegible Next Variable", system-ui, sans-serif' },
+        heading: { value: '"Literata Variable", Georgia, serif' },
+      },
+    },
+    semanticTokens: {
+      colors: {
+        ground: pair("#F6F7F5", "#15191E"),
+        paper: pair("#FFFFFF", "#1C2229"),
+        ink: pair("#1D2733", "#E7EAED"),
+        quiet: pair("#55606C", "#A9B2BC"),
+        line: pair("#D3D8DA", "#38424D"),
+        edge: pair("#7C8894", "#7F8B97"),
+        live: pair("#2E6B4A", "#7FC8A4"),
+        waits: pair("#9A4A12", "#E8A674"),
+        wrong: pair("#A3262E", "#F29299"),
+        lit: pair("#EFE6F3", "#3A2B44"),
+        press: {
+          solid: pair("#6A3D7C", "#C9A0DA"),
+          contrast: pair("#FFFFFF", "#1C2229"),
+          fg: pair("#6A3D7C", "#D3AFE2"),
+          muted: pair("#EFE6F3", "#3A2B44"),
+          subtle: pair("#F6F0F8", "#2B2333"),
+          emphasized: pair("#D9C6E2", "#553E63"),
+          focusRing: pair("#6A3D7C", "#C9A0DA"),
+        },
+      },
+    },
+  },
+})
+
+export const system = createSystem(defaultConfig, config)

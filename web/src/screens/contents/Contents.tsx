@@ -1,0 +1,92 @@
+import { chakra, Heading, HStack, Text } from "@chakra-ui/react"
+import { useQuery } from "@tanstack/react-query"
+import { useEffect } from "react"
+import { useParams } from "react-router"
+import { ask, client } from "../../api/client"
+import { Gauge, STATE_WORDS, type State } from "../../look/Gauge"
+import { Sentence } from "../../look/Sentence"
+import { To, Top } from "../../look/Top"
+import { Tree } from "./Tree"
+
+export function Contents() {
+  const sites = useQuery({ queryKey: ["sites"], queryFn: () => ask(client.GET("/api/sites")) })
+  const params = useParams()
+  const siteId = Number(params.siteId ?? sites.data?.[0]?.id ?? 0)
+  const contents = useQuery({
+    queryKey: ["contents", siteId],
+    queryFn: () =>
+      ask(client.GET("/api/sites/{site_id}/contents", { params: { path: { site_id: siteId } } })),
+    enabled: siteId > 0,
+    refetchOnMount: "always",
+  })
+  const site = contents.data?.site
+  useEffect(() => {
+    document.title = site ? `Contents, ${site.name}` : "Still Page"
+  }, [site])
+
+  const error = sites.error ?? contents.error
+  if (error)
+    return (
+      <Sentence
+        title="The Contents cannot be shown"
+        text={error.message}
+        again={() => (sites.error ? sites.refetch() : contents.refetch())}
+      />
+    )
+  return (
+    <>
+      <Top>
+        <HStack as="nav" aria-label="Sites" gap="5" flexWrap="wrap">
+          {sites.data?.map((each) =>
+            each.id === siteId ? (
+              <Text key={each.id} as="span" aria-current="true" fontWeight="600">
+                {each.name}
+              </Text>
+            ) : (
+              <To key={each.id} to={`/sites/${each.id}`}>
+                {each.name}
+              </To>
+            ),
+          )}
+        </HStack>
+      </Top>
+      <chakra.main maxW="58rem" mx="auto" px={{ base: "4", md: "8" }} py="8">
+        {contents.data && (
+          <>
+            <Heading as="h1" size="4xl" fontWeight="450" lineHeight="1.2" mb="1">
+              Contents
+            </Heading>
+            <Text color="quiet" mb="6">
+              {contents.data.site.name}, {contents.data.pages.length} pages
+            </Text>
+            <Tree key={siteId} contents={contents.data} />
+            <States />
+          </>
+        )}
+      </chakra.main>
+    </>
+  )
+}
+
+function States() {
+  return (
+    <HStack
+      as="p"
+      mt="8"
+      pt="3"
+      borderTopWidth="1px"
+      borderColor="line"
+      gap="5"
+      fontSize="sm"
+      color="quiet"
+      flexWrap="wrap"
+    >
+      {(Object.keys(STATE_WORDS) as State[]).map((state) => (
+        <HStack as="span" key={state} gap="2">
+          <Gauge state={state} />
+          {STATE_WORDS[state]}
+        </HStack>
+      ))}
+    </HStack>
+  )
+}

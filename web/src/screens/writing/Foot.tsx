@@ -1,0 +1,203 @@
+/** The foot: the state of the page as a sentence, what the page check found, and the next step. */
+import { Button, chakra, HStack, Text } from "@chakra-ui/react"
+import { useQueryClient } from "@tanstack/react-query"
+import { useState, useSyncExternalStore } from "react"
+import { ask, client, type PageOut } from "../../api/client"
+import { findingsOf } from "../../editor/findings"
+import type { Saver, Snapshot } from "../../editor/saver"
+import type { Sheet } from "../../editor/sheet"
+import { Gauge, type State } from "../../look/Gauge"
+import { useSheetState } from "./useSheetState"
+
+interface Props {
+  page: PageOut
+  sheet: Sheet | null
+  saver: Saver | null
+  onNotes(): void
+}
+
+const never = () => () => {}
+const time = (moment: string) =>
+  new Date(moment).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })
+
+function savedSentence({ state, savedAt }: Snapshot): string {
+  switch (state.kind) {
+    case "saved":
+      return `Working copy, saved ${time(savedAt)}`
+    case "waiting":
+      return "Working copy, being written"
+    case "saving":
+      return "Working copy, saving"
+    case "away":
+      return "The server cannot be reached. Write on: your text is kept here and saved when it answers."
+    case "signed-out":
+      return "You are signed out. Write on: your text is kept here and saved when you sign in again."
+    case "refused":
+      return `Not saved: ${state.sentence} Your text is kept here.`
+    case "conflict":
+      return `${state.sentence}`
+  }
+}
+
+function liveSentence({ live }: Snapshot): string {
+  if (!live) return "not published: readers do not see it"
+  if (live.differs === 0) return "readers see just this"
+  return `differs from the live copy in ${live.differs === 1 ? "1 place" : `${live.differs} places`}`
+}
+
+export function Foot({ page, sheet, saver, onNotes }: Props) {
+  const snapshot = useSyncExternalStore(saver?.watch ?? never, () => saver?.get() ?? null)
+  const findings = findingsOf(useSheetState(sheet))
+  const [asking, setAsking] = useState<"publish" | "unpublish" | null>(null)
+  if (!snapshot || !saver) return <chakra.footer h="11" borderTopWidth="1px" borderColor="line" />
+  const { state, live } = snapshot
+  const gauge: State = !live ? "unpublished" : live.differs ? "changed" : "live"
+  const trouble = ["away", "signed-out", "refused", "conflict"].includes(state.kind)
+  const toMend = findings.filter(({ finding }) => finding.severity !== "look").length
+
+  return (
+    <chakra.footer borderTopWidth="1px" borderColor="line" bg="paper" px="4" py="1.5" fontSize="sm">
+      {asking && (
+        <Ask
+          what={asking}
+          page={page}
+          saver={saver}
+          blocked={findings.find(({ finding }) => finding.severity === "blocks")?.finding.sentence}
+          toMend={toMend}
+          onDone={() => setAsking(null)}
+        />
+      )}
+      <HStack justifyContent="space-between" gap="4" flexWrap="wrap">
+        <HStack gap="2" minW="0" flex="1 1 20rem">
+          <Gauge state={gauge} />
+          <Text role="status" color={trouble ? "waits" : "ink"} data-save={state.kind}>
+            {savedSentence(snapshot)}
+            {!trouble && <chakra.span color="quiet"> · {liveSentence(snapshot)}</chakra.span>}
+          </Text>
+          {state.kind === "conflict" && (
+            <>
+              <Button size="xs" variant="outline" onClick={() => saver.take()}>
+                Go on with theirs
+              </Button>
+              <Button size="xs" variant="outline" onClick={() => saver.insist()}>
+                Put mine in its place
+              </Button>
+            </>
+          )}
+          {state.kind === "signed-out" && (
+            <Button asChild size="xs" variant="outline">
+              <a href="/" target="_blank" rel="noreferrer">
+                Sign in, in a new window
+              </a>
+            </Button>
+          )}
+        </HStack>
+        <HStack gap="3">
+          <Button size="xs" variant="ghost" onClick={onNotes}>
+            {toMend === 0 ? "Nothing to mend" : `${toMend} to mend`}
+          </Button>
+          {live && (
+            <Button asChild size="xs" variant="ghost">
+              <a href={live.address} target="_blank" rel="noreferrer">
+                See it as a reader
+              </a>
+            </Button>
+          )}
+          {live && page.site.may_publish && (
+            <Button size="xs" variant="ghost" onClick={() => setAsking("unpublish")}>
+              Unpublish…
+            </Button>
+          )}
+          {page.site.may_publish && (!live || live.differs > 0 || state.kind !== "saved") && (
+            <Button
+              size="xs"
+              variant="outline"
+              borderColor="press.solid"
+              color="press.fg"
+              onClick={() => setAsking("publish")}
+            >
+              Publish…
+            </Button>
+          )}
+        </HStack>
+      </HStack>
+    </chakra.footer>
+  )
+}
+
+interface AskProps {
+  what: "publish" | "unpublish"
+  page: PageOut
+  saver: Saver
+  blocked: string | undefined
+  toMend: number
+  onDone(): void
+}
+
+/** Says what will happen before it does; stands above the foot, not over the sheet. */
+function Ask({ what, page, saver, blocked, toMend, onDone }: AskProps) {
+  const [problem, setProblem] = useState("")
+  const [busy, setBusy] = useState(false)
+  const queries = useQueryClient()
+  const params = { path: { page_id: page.id } }
+
+  const act = async () => {
+    setBusy(true)
+    setProblem("")
+    try {
+      if (what === "publish") {
+        await saver.flush()
+        const { state, revision } = saver.get()
+        if (state.kind !== "saved") throw new Error("The text is not saved yet, so it cannot be published.")
+        saver.setLive(await ask(client.POST("/api/pages/{page_id}/publish", { params, body: { revision } })))
+      } else {
+        await ask(client.DELETE("/api/pages/{page_id}/publish", { params }))
+        saver.setLive(null)
+      }
+      queries.invalidateQueries({ queryKey: ["contents", page.site.id] })
+      onDone()
+    } catch (error) {
+      setProblem((error as Error).message)
+      setBusy(false)
+    }
+  }
+  const things = toMend === 1 ? "One thing is" : `${toMend} things are`
+  const sentence =
+    what === "unpublish"
+      ? `Readers will no longer find this page at ${page.address}. Its text stays here.`
+      : blocked
+        ? `It cannot be published yet: ${blocked}`
+        : `Readers will see this text at ${page.address}.${toMend ? ` ${things} still to mend.` : ""}`
+  return (
+    <HStack
+      role="group"
+      aria-label={what === "publish" ? "Publish" : "Unpublish"}
+      gap="3"
+      flexWrap="wrap"
+      pb="2"
+      mb="1.5"
+      borderBottomWidth="1px"
+      borderColor="line"
+      onKeyDown={(event) => event.key === "Escape" && onDone()}
+    >
+      <Text flex="1 1 24rem" wordBreak="break-word">
+        {sentence}
+        <chakra.span role="alert" display="block" color="wrong">
+          {problem}
+        </chakra.span>
+      </Text>
+      <Button
+        size="sm"
+        onClick={act}
+        loading={busy}
+        disabled={what === "publish" && Boolean(blocked)}
+        autoFocus={!blocked}
+      >
+        {what === "publish" ? "Publish now" : "Unpublish now"}
+      </Button>
+      <Button size="sm" variant="outline" onClick={onDone} autoFocus={Boolean(blocked)}>
+        Not yet
+      </Button>
+    </HStack>
+  )
+}

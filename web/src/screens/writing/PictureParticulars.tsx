@@ -1,0 +1,105 @@
+import { Button, chakra, Field, Heading, Stack, Text, Textarea } from "@chakra-ui/react"
+import type { Node } from "prosemirror-model"
+import { NodeSelection } from "prosemirror-state"
+import { useState } from "react"
+import { ask, client } from "../../api/client"
+import type { Known } from "../../editor/known"
+import type { Sheet } from "../../editor/sheet"
+
+interface Props {
+  sheet: Sheet
+  known: Known
+  position: number
+  node: Node
+  editable: boolean
+}
+
+/** The particulars of a picture on the sheet. */
+export function PictureParticulars({ sheet, known, position, node, editable }: Props) {
+  const item = known.item(node.attrs.item)
+  const [told, setTold] = useState("")
+  const set = (attrs: Record<string, unknown>) => {
+    const tr = sheet.state.tr.setNodeMarkup(position, null, { ...node.attrs, ...attrs })
+    sheet.dispatch(tr.setSelection(NodeSelection.create(tr.doc, position)))
+    setTold("")
+  }
+  const alt: string = node.attrs.alt ?? item?.alt ?? ""
+  const own = node.attrs.alt !== null && node.attrs.alt !== item?.alt
+
+  const keepForAll = async () => {
+    if (!item) return
+    try {
+      const params = { path: { item_id: item.id } }
+      known.add([await ask(client.PATCH("/api/items/{item_id}", { params, body: { alt } }))])
+      set({ alt: null })
+      setTold("Kept in the media library.")
+    } catch (error) {
+      setTold((error as Error).message)
+    }
+  }
+
+  return (
+    <Stack gap="4" pt="1">
+      <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
+        This picture
+      </Heading>
+      {item && (
+        <>
+          <chakra.img src={item.thumbnail} alt="" maxH="9rem" objectFit="contain" alignSelf="flex-start" />
+          <Text fontSize="sm">
+            {item.title}
+            <chakra.span display="block" color="quiet">
+              {item.width} × {item.height} pixels, {Math.round(item.size / 1024)} kB
+            </chakra.span>
+          </Text>
+        </>
+      )}
+      <Field.Root disabled={!editable || node.attrs.decorative}>
+        <Field.Label>Alt text</Field.Label>
+        <Textarea
+          value={alt}
+          rows={4}
+          maxLength={1000}
+          bg="paper"
+          borderColor="edge"
+          placeholder="What does it show that the text does not say?"
+          _placeholder={{ color: "quiet" }}
+          onChange={(event) => set({ alt: event.target.value || null })}
+        />
+        <Field.HelperText color="quiet">
+          {own ? "Worded for this page." : "From the media library; what you write here is for this page."}
+        </Field.HelperText>
+      </Field.Root>
+      {own && editable && !node.attrs.decorative && (
+        <Button size="xs" variant="outline" alignSelf="flex-start" onClick={keepForAll}>
+          Keep these words in the library too
+        </Button>
+      )}
+      <chakra.label display="flex" gap="2" alignItems="baseline" fontSize="sm">
+        <input
+          type="checkbox"
+          checked={node.attrs.decorative}
+          disabled={!editable}
+          onChange={(event) => set({ decorative: event.target.checked })}
+        />
+        Decorative: it says nothing that a reader would miss
+      </chakra.label>
+      {editable && (
+        <Button
+          size="xs"
+          variant="outline"
+          alignSelf="flex-start"
+          onClick={() => {
+            sheet.dispatch(sheet.state.tr.delete(position, position + node.nodeSize))
+            sheet.focus()
+          }}
+        >
+          Take it off the page
+        </Button>
+      )}
+      <Text role="status" fontSize="sm">
+        {told}
+      </Text>
+    </Stack>
+  )
+}

@@ -1,0 +1,221 @@
+/** The rule: what the text at the caret is. The ladder stands first; the level at the caret is lit. */
+import { Button, chakra, HStack } from "@chakra-ui/react"
+import { redo, redoDepth, undo, undoDepth } from "prosemirror-history"
+import type { Command } from "prosemirror-state"
+import { type KeyboardEvent, type ReactNode, useRef } from "react"
+import {
+  hasMark,
+  kinds,
+  levelAbove,
+  levelAt,
+  linkAt,
+  listAt,
+  markKinds,
+  setLevel,
+  toggleEmphasis,
+  toggleList,
+  toggleStrong,
+} from "../../editor/commands"
+import type { Sheet } from "../../editor/sheet"
+import type { Width } from "./SheetFrame"
+import { useSheetState } from "./useSheetState"
+
+interface Props {
+  sheet: Sheet | null
+  onLink(): void
+  width: Width
+  onWidth(width: Width): void
+  part: "left" | "sheet" | "shelf"
+  onPart(part: "left" | "sheet" | "shelf"): void
+}
+
+const LEVELS = [0, 2, 3, 4, 5, 6]
+const WIDTHS: [Width, string][] = [
+  ["fit", "As wide as here"],
+  [390, "Phone"],
+  [820, "Tablet"],
+  [1280, "Desktop"],
+]
+
+export function Rule({ sheet, onLink, width, onWidth, part, onPart }: Props) {
+  const state = useSheetState(sheet)
+  const level = levelAt(state)
+  const above = levelAbove(state)
+  const list = listAt(state)
+  const bar = useRef<HTMLDivElement>(null)
+  const editable = sheet?.view.editable ?? false
+
+  const run = (command: Command) => () => {
+    if (!sheet) return
+    command(sheet.state, (tr) => sheet.dispatch(tr), sheet.view)
+    sheet.focus()
+  }
+
+  const key = (event: KeyboardEvent) => {
+    const step = { ArrowRight: 1, ArrowLeft: -1 }[event.key]
+    if (event.key === "Escape") sheet?.focus()
+    if (!step) return
+    const buttons = [...(bar.current?.querySelectorAll<HTMLButtonElement>("button:not(:disabled)") ?? [])]
+    const index = buttons.indexOf(document.activeElement as HTMLButtonElement)
+    buttons[(index + step + buttons.length) % buttons.length]?.focus()
+    event.preventDefault()
+  }
+
+  return (
+    <HStack
+      borderBottomWidth="1px"
+      borderColor="line"
+      px="4"
+      py="1"
+      gap="1"
+      flexWrap="wrap"
+      justifyContent="space-between"
+      bg="paper"
+    >
+      <HStack
+        ref={bar}
+        role="toolbar"
+        aria-label="The rule: what this text is"
+        gap="0.5"
+        flexWrap="wrap"
+        onKeyDown={key}
+      >
+        <HStack role="group" aria-label="Ladder of levels" gap="0.5">
+          {LEVELS.map((each) => {
+            const skips = each > above + 1
+            const name = each === 0 ? "Running text" : `Heading of level ${each}`
+            const why = skips
+              ? `: would skip a level, since ${above === 1 ? "the title" : `level ${above}`} stands above`
+              : ""
+            return (
+              <Tool
+                key={each}
+                name={name + why}
+                pressed={level === each && (each > 0 || !list)}
+                open={skips}
+                disabled={!editable}
+                onPress={run(setLevel(each))}
+              >
+                {each === 0 ? "text" : each}
+              </Tool>
+            )
+          })}
+        </HStack>
+        <Gap />
+        <Tool
+          name="Strong (Ctrl+B)"
+          pressed={hasMark(state, markKinds.strong)}
+          disabled={!editable}
+          onPress={run(toggleStrong)}
+        >
+          <b>strong</b>
+        </Tool>
+        <Tool
+          name="Emphasis (Ctrl+I)"
+          pressed={hasMark(state, markKinds.emphasis)}
+          disabled={!editable}
+          onPress={run(toggleEmphasis)}
+        >
+          <i>emphasis</i>
+        </Tool>
+        <Gap />
+        <Tool
+          name="Bulleted list"
+          pressed={list === kinds.bulleted_list}
+          disabled={!editable}
+          onPress={run(toggleList(kinds.bulleted_list))}
+        >
+          • list
+        </Tool>
+        <Tool
+          name="Numbered list"
+          pressed={list === kinds.numbered_list}
+          disabled={!editable}
+          onPress={run(toggleList(kinds.numbered_list))}
+        >
+          1. list
+        </Tool>
+        <Gap />
+        <Tool name="Link (Ctrl+K)" pressed={linkAt(state) !== null} disabled={!editable} onPress={onLink}>
+          link
+        </Tool>
+        <Gap />
+        <Tool name="Undo (Ctrl+Z)" disabled={!editable || undoDepth(state) === 0} onPress={run(undo)}>
+          undo
+        </Tool>
+        <Tool name="Redo (Ctrl+Y)" disabled={!editable || redoDepth(state) === 0} onPress={run(redo)}>
+          redo
+        </Tool>
+      </HStack>
+      <HStack role="group" aria-label="Reading width" gap="0.5" display={{ base: "none", lg: "flex" }}>
+        {WIDTHS.map(([each, name]) => (
+          <Tool
+            key={each}
+            name={`Show at the width of: ${name}`}
+            pressed={width === each}
+            onPress={() => onWidth(each)}
+          >
+            {name}
+          </Tool>
+        ))}
+      </HStack>
+      <HStack role="group" aria-label="Show" gap="0.5" display={{ base: "flex", lg: "none" }}>
+        {(["left", "sheet", "shelf"] as const).map((each) => (
+          <Tool
+            key={each}
+            name={{ left: "Outline and Notes", sheet: "Sheet", shelf: "Shelf" }[each]}
+            pressed={part === each}
+            onPress={() => onPart(each)}
+          >
+            {{ left: "Outline", sheet: "Sheet", shelf: "Shelf" }[each]}
+          </Tool>
+        ))}
+      </HStack>
+    </HStack>
+  )
+}
+
+const Gap = () => <chakra.span w="1px" h="5" mx="2" bg="line" aria-hidden="true" />
+
+interface ToolProps {
+  name: string
+  pressed?: boolean
+  /** Drawn open: possible, but there is a reason against it. */
+  open?: boolean
+  disabled?: boolean
+  onPress(): void
+  children: ReactNode
+}
+
+/** One word of the rule. What holds at the caret is underlined and lit, so that colour is not alone. */
+function Tool({ name, pressed, open, disabled, onPress, children }: ToolProps) {
+  return (
+    <Button
+      variant="plain"
+      size="sm"
+      h="8"
+      minW="8"
+      px="2"
+      fontWeight="450"
+      fontSize="sm"
+      borderRadius="0"
+      color={pressed ? "press.fg" : "ink"}
+      bg={pressed ? "lit" : "transparent"}
+      borderBottom="3px solid"
+      borderBottomColor={pressed ? "press.solid" : "transparent"}
+      outline={open ? "1px dashed" : undefined}
+      outlineColor={open ? "edge" : undefined}
+      outlineOffset={open ? "-3px" : undefined}
+      _hover={{ bg: "press.muted" }}
+      _disabled={{ opacity: 0.55 }}
+      aria-label={name}
+      title={name}
+      aria-pressed={pressed}
+      disabled={disabled}
+      onMouseDown={(event) => event.preventDefault()}
+      onClick={onPress}
+    >
+      {children}
+    </Button>
+  )
+}

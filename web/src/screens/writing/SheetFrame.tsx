@@ -1,0 +1,103 @@
+import { Box, type BoxProps, chakra } from "@chakra-ui/react"
+import { useEffect, useLayoutEffect, useRef, useState } from "react"
+
+export type Width = "fit" | 390 | 820 | 1280
+
+interface Props {
+  pageId: number
+  title: string
+  width: Width
+  /** Called when the page stands in its frame; returns what to do when it goes. */
+  mount(frame: HTMLIFrameElement): () => void
+  display: BoxProps["display"]
+}
+
+/** The sheet in its frame, at a reader's width; where that does not fit, the whole is shown smaller. */
+export function SheetFrame({ pageId, title, width, mount, display }: Props) {
+  const around = useRef<HTMLDivElement>(null)
+  const frame = useRef<HTMLIFrameElement>(null)
+  const [space, setSpace] = useState({ width: 0, height: 0 })
+  const [problem, setProblem] = useState("")
+
+  useLayoutEffect(() => {
+    const box = around.current
+    if (!box) return
+    const observer = new ResizeObserver(() => setSpace({ width: box.clientWidth, height: box.clientHeight }))
+    observer.observe(box)
+    return () => observer.disconnect()
+  }, [])
+
+  const mounting = useRef(mount)
+  mounting.current = mount
+  useEffect(() => {
+    const element = frame.current
+    if (!element) return
+    let leave: (() => void) | undefined
+    const ready = () => {
+      leave?.()
+      leave = undefined
+      if (element.contentDocument?.querySelector(".text")) leave = mounting.current(element)
+      else setProblem("The page cannot be shown. Reload to try again.")
+    }
+    element.addEventListener("load", ready)
+    element.src = `/sheet/${pageId}`
+    return () => {
+      element.removeEventListener("load", ready)
+      leave?.()
+    }
+  }, [pageId])
+
+  const wanted = width === "fit" ? space.width : width
+  const scale = wanted > 0 ? Math.min(1, space.width / wanted) : 1
+  return (
+    <Box
+      ref={around}
+      display={display}
+      position="relative"
+      overflow="hidden"
+      bg="ground"
+      minH="0"
+      minW="0"
+      flexDirection="column"
+    >
+      {problem && (
+        <chakra.p role="alert" p="6">
+          {problem}
+        </chakra.p>
+      )}
+      <chakra.iframe
+        ref={frame}
+        title={`The sheet: ${title}`}
+        data-scale={scale}
+        position="absolute"
+        top="0"
+        left="50%"
+        border="0"
+        bg="white"
+        transformOrigin="top center"
+        style={{
+          width: wanted || "100%",
+          height: space.height / scale || "100%",
+          transform: `translateX(-50%) scale(${scale})`,
+        }}
+        borderXWidth={width === "fit" ? "0" : "1px"}
+        borderColor="line"
+      />
+      {scale < 1 && (
+        <chakra.span
+          position="absolute"
+          bottom="2"
+          right="4"
+          px="2"
+          bg="paper"
+          color="quiet"
+          fontSize="xs"
+          borderWidth="1px"
+          borderColor="line"
+        >
+          shown at {Math.round(scale * 100)} %
+        </chakra.span>
+      )}
+    </Box>
+  )
+}

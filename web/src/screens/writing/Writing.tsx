@@ -1,0 +1,179 @@
+/** The writing view: the rule, the sheet between Outline and Shelf, and the foot. */
+import { Box, chakra, HStack, Text } from "@chakra-ui/react"
+import { useQuery } from "@tanstack/react-query"
+import { useEffect, useMemo, useState } from "react"
+import { useParams } from "react-router"
+import { ask, client, type PageOut } from "../../api/client"
+import type { Wishes } from "../../editor/keys"
+import { Known } from "../../editor/known"
+import { keptText, Saver } from "../../editor/saver"
+import { type PageText, toEditor } from "../../editor/schema"
+import { Sheet } from "../../editor/sheet"
+import { Sentence } from "../../look/Sentence"
+import { To, Top } from "../../look/Top"
+import { Foot } from "./Foot"
+import { Left, type LeftTab } from "./Left"
+import { Rule } from "./Rule"
+import { SheetFrame, type Width } from "./SheetFrame"
+import { Shelf, type ShelfMode } from "./Shelf"
+import { useChecking } from "./useChecking"
+import { useUploads } from "./useUploads"
+
+export function Writing({ uploadLimit }: { uploadLimit: number }) {
+  const pageId = Number(useParams().pageId)
+  const page = useQuery({
+    queryKey: ["page", pageId],
+    queryFn: () => ask(client.GET("/api/pages/{page_id}", { params: { path: { page_id: pageId } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 0,
+  })
+  if (page.error)
+    return (
+      <Sentence title="This page cannot be opened" text={page.error.message} again={() => page.refetch()} />
+    )
+  return page.data ? <Desk key={pageId} page={page.data} uploadLimit={uploadLimit} /> : null
+}
+
+/** Which of the three parts a narrow screen shows. */
+type Part = "left" | "sheet" | "shelf"
+
+function Desk({ page, uploadLimit }: { page: PageOut; uploadLimit: number }) {
+  const known = useMemo(() => {
+    const all = new Known()
+    all.add(page.items, page.pages)
+    return all
+  }, [page])
+  const [sheet, setSheet] = useState<Sheet | null>(null)
+  const [saver, setSaver] = useState<Saver | null>(null)
+  const [width, setWidth] = useState<Width>("fit")
+  const [left, setLeft] = useState<LeftTab>("outline")
+  const [mode, setMode] = useState<ShelfMode>("bring")
+  const [part, setPart] = useState<Part>("sheet")
+  const uploads = useUploads(uploadLimit)
+  useChecking(sheet)
+  useEffect(() => {
+    document.title = `${page.working_copy.title}, Still Page`
+  }, [page])
+  useEffect(() => {
+    const warn = (event: BeforeUnloadEvent) => {
+      if (saver?.changed) event.preventDefault()
+    }
+    const key = (event: KeyboardEvent) => sheet?.key(event)
+    window.addEventListener("beforeunload", warn)
+    window.addEventListener("keydown", key)
+    return () => {
+      window.removeEventListener("beforeunload", warn)
+      window.removeEventListener("keydown", key)
+    }
+  }, [saver, sheet])
+
+  const mount = (frame: HTMLIFrameElement) => {
+    const kept = keptText(page.id)
+    const copy = page.working_copy
+    let saverNow: Saver | null = null
+    const wishes: Wishes = {
+      save: () => void saverNow?.flush(),
+      link: () => toShelf("link"),
+      shelf: () => toShelf("bring"),
+      outline: () => toLeft("outline"),
+      notes: () => toLeft("notes"),
+      nextNote: () => setNext((count) => count + 1),
+      keys: () => toShelf("keys"),
+    }
+    const made = new Sheet({
+      frame,
+      doc: toEditor((kept?.text ?? copy) as PageText),
+      known,
+      editable: page.site.may_write,
+      wishes,
+      onFiles: (files, on) => uploads.add(files, on),
+    })
+    saverNow = new Saver(page.id, made, copy, page.live ?? null, kept?.base ?? copy.revision)
+    setSheet(made)
+    setSaver(saverNow)
+    return () => {
+      saverNow?.destroy()
+      made.destroy()
+      setSheet(null)
+      setSaver(null)
+    }
+  }
+  const [next, setNext] = useState(0)
+  const [focusShelf, setFocusShelf] = useState(0)
+  const [focusLeft, setFocusLeft] = useState(0)
+  const toShelf = (to: ShelfMode) => {
+    setMode(to)
+    setPart("shelf")
+    setFocusShelf((count) => count + 1)
+  }
+  const toLeft = (to: LeftTab) => {
+    setLeft(to)
+    setPart("left")
+    setFocusLeft((count) => count + 1)
+  }
+  const toSheet = () => {
+    setPart("sheet")
+    setMode("bring")
+    sheet?.focus()
+  }
+  const trail = [...page.trail, { title: page.working_copy.title, path: page.path }]
+  const shown = (name: Part) => ({ base: part === name ? "flex" : "none", lg: "flex" })
+
+  return (
+    <Box display="grid" gridTemplateRows="auto auto minmax(0, 1fr) auto" h="100dvh">
+      <Top>
+        <HStack as="nav" aria-label="Where you are" gap="2" flexWrap="wrap" minW="0">
+          <To to={`/sites/${page.site.id}`}>Contents of {page.site.name}</To>
+          {trail.map(({ title, path }) => (
+            <HStack as="span" key={path} gap="2" minW="0">
+              <chakra.span color="quiet" aria-hidden="true">
+                /
+              </chakra.span>
+              <Text as="span" truncate maxW="16rem" fontWeight={path === page.path ? "600" : "400"}>
+                {title}
+              </Text>
+            </HStack>
+          ))}
+        </HStack>
+      </Top>
+      <Rule
+        sheet={sheet}
+        onLink={() => toShelf("link")}
+        width={width}
+        onWidth={setWidth}
+        part={part}
+        onPart={setPart}
+      />
+      <Box display="grid" gridTemplateColumns={{ base: "1fr", lg: "14rem minmax(0, 1fr) 18rem" }} minH="0">
+        <Left
+          sheet={sheet}
+          tab={left}
+          onTab={setLeft}
+          onSheet={toSheet}
+          focus={focusLeft}
+          next={next}
+          display={shown("left")}
+        />
+        <SheetFrame
+          pageId={page.id}
+          title={page.working_copy.title}
+          width={width}
+          mount={mount}
+          display={shown("sheet")}
+        />
+        <Shelf
+          page={page}
+          sheet={sheet}
+          known={known}
+          mode={mode}
+          onMode={setMode}
+          focus={focusShelf}
+          onSheet={toSheet}
+          uploads={uploads}
+          display={shown("shelf")}
+        />
+      </Box>
+      <Foot page={page} sheet={sheet} saver={saver} onNotes={() => toLeft("notes")} />
+    </Box>
+  )
+}
