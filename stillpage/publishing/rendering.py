@@ -23,6 +23,10 @@ def stylesheets() -> list[str]:
     return [staticfiles_storage.url("theme/page.css")]
 
 
+def _icon() -> str:
+    return staticfiles_storage.url("theme/icon.svg")
+
+
 @dataclass
 class Frame:
     """What the pages of a site have around them: which of them are live, in order, with their titles."""
@@ -78,7 +82,7 @@ def page_html(frame: Frame, page: Page, *, title: str, description: str, text: s
         below=frame.below(page),
     )
     styles = [*stylesheets(), staticfiles_storage.url("theme/sheet.css")] if sheet else stylesheets()
-    return render_page(frame.parts(page.path), parts, styles, sheet=sheet)
+    return render_page(frame.parts(page.path), parts, styles, _icon(), sheet=sheet)
 
 
 def not_found_html(frame: Frame) -> str:
@@ -88,7 +92,7 @@ def not_found_html(frame: Frame) -> str:
         f'<p><a href="/">Begin at the first page of the {frame.site.name}</a></p>'
     )
     parts = PageParts("There is no such page", "", frame.site.origin, text, indexable=False)
-    return render_page(frame.parts(""), parts, stylesheets())
+    return render_page(frame.parts(""), parts, stylesheets(), _icon())
 
 
 def fill(rendered: Rendered, address: str, html: str) -> None:

@@ -54,8 +54,11 @@ class _Storable:
         kind = SCHEMA.nodes[node.kind]
         if kind.element is None:
             raise ValueError(f"There is no HTML for a node of the kind “{node.kind}”.")
-        inside = self.words(node.content) if kind.is_textblock else self.blocks(node)
+        inside = self.textblock(node) if kind.is_textblock else self.blocks(node)
         return self.element(kind.element, node, inside)
+
+    def textblock(self, node: Node) -> str:
+        return self.words(node.content)
 
     def element(self, element: Element, node: Node | Mark, inside: str) -> str:
         tag = element.tag.format(**node.attrs)
@@ -111,6 +114,11 @@ class _Published(_Storable):
         self.resolver = resolver
         self.anchors = Anchors()
         self.pictures = 0
+
+    def textblock(self, node: Node) -> str:
+        """An empty block, and a line break at the end of one, take up a line on the sheet; so they do here."""
+        last = node.content[-1].kind if node.content else "line_break"
+        return self.words(node.content) + ("<br>" if last == "line_break" else "")
 
     def added(self, node: Node | Mark) -> str:
         if isinstance(node, Node) and node.kind == "heading":

@@ -39,11 +39,7 @@ def _block(node: Node) -> str:
 
 
 def _list(node: Node) -> str:
-    loose = any(
-        sum(child.kind == "paragraph" for child in item.content) > 1
-        or (item.content[-1].kind == "paragraph" and len(item.content) > 1)
-        for item in node.content
-    )
+    loose = any(_needs_space(item) for item in node.content)
     items = []
     for index, item in enumerate(node.content):
         marker = f"{node.attrs['start'] + index}. " if node.kind == "numbered_list" else "- "
@@ -52,6 +48,15 @@ def _list(node: Node) -> str:
             marker + body.replace("\n", "\n" + " " * len(marker)).replace("\n" + " " * len(marker) + "\n", "\n\n")
         )
     return ("\n\n" if loose else "\n").join(items)
+
+
+def _needs_space(item: Node) -> bool:
+    """Whether an empty line must stand within an item: a second paragraph, or a list that begins elsewhere than at 1
+    (which, by CommonMark 5.3, would otherwise be read as part of the paragraph)."""
+    return any(
+        child.kind in ("paragraph", "picture") or (child.kind == "numbered_list" and child.attrs["start"] != 1)
+        for child in item.content[1:]
+    )
 
 
 def _words(nodes: Iterable[Node]) -> str:
@@ -76,10 +81,15 @@ def _words(nodes: Iterable[Node]) -> str:
             keep += 1
         close(keep)
         fresh = [mark for mark in node.marks if mark not in opened]
+        text = node.text
+        if any(mark.kind != "link" for mark in fresh):
+            # A sign of emphasis before a space would be read as a plain sign.
+            text = text.lstrip(" ")
+            written.append(" " * (len(node.text) - len(text)))
         for mark in sorted(fresh, key=lambda mark: -_lasts(runs[index:], mark)):
             opened.append(mark)
             written.append("[" if mark.kind == "link" else _SIGNS[mark.kind])
-        written.append("\\\n" if node.kind == "line_break" else _escape(node.text))
+        written.append("\\\n" if node.kind == "line_break" else _escape(text))
     close(0)
     return "".join(written)
 

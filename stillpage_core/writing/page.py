@@ -49,9 +49,10 @@ class PageParts:
     indexable: bool = field(default=True)
 
 
-def render_page(site: Site, page: PageParts, stylesheets: Sequence[str], *, sheet: bool = False) -> str:
+def render_page(site: Site, page: PageParts, stylesheets: Sequence[str], icon: str, *, sheet: bool = False) -> str:
     """The page as a complete HTML document.
 
+    ``stylesheets`` and ``icon`` (an SVG) are addresses.
     With ``sheet`` the title and the text can be written in and the page is kept out of search engines; nothing else
     changes.
     """
@@ -64,6 +65,7 @@ def render_page(site: Site, page: PageParts, stylesheets: Sequence[str], *, shee
         f'<meta name="description"{attribute("content", page.description)}>' if page.description else "",
         f'<link rel="canonical"{attribute("href", page.address)}>' if page.indexable and not sheet else "",
         "" if page.indexable and not sheet else '<meta name="robots" content="noindex">',
+        f'<link rel="icon" type="image/svg+xml"{attribute("href", icon)}>',
         *(f'<link rel="stylesheet"{attribute("href", address)}>' for address in stylesheets),
     ]
     body = [

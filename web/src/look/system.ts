@@ -11,6 +11,12 @@ const config = defineConfig({
     "*:focus-visible": { outline: "3px solid", outlineColor: "press.solid", outlineOffset: "1px" },
   },
   theme: {
+    recipes: {
+      button: {
+        base: { borderRadius: "2px" },
+        variants: { variant: { outline: { borderColor: "edge" } } },
+      },
+    },
     tokens: {
       fonts: {
         body: { value: '"Atkinson Hyperlegible Next Variable", system-ui, sans-serif' },

@@ -208,7 +208,8 @@ function Line({ row, folded, current, onFold, onOpen, onFocus }: LineProps) {
       <HStack
         as="span"
         gap="2"
-        w={{ base: "auto", md: "10.5rem" }}
+        w={{ base: "auto", md: "11.5rem" }}
+        pl={{ base: "0", md: "4" }}
         flexShrink="0"
         fontSize="sm"
         alignItems="center"

@@ -1,0 +1,207 @@
+"""HTML, Markdown and text, in and out."""
+
+from html.parser import HTMLParser
+from unittest import TestCase
+
+from hypothesis import example, given
+from hypothesis import strategies as st
+
+from stillpage_core.document import document_from_json
+from stillpage_core.document.node import make
+from stillpage_core.document.walking import text_of
+from stillpage_core.reading import read_html, read_markdown, read_text
+from stillpage_core.resolving import ImageFile, Known, PageTarget, PictureTarget
+from stillpage_core.writing import markdown, plain_text, published_html, storable_html
+
+from .documents import (
+    DOCUMENTS,
+    EMPHASIS,
+    STRONG,
+    bulleted,
+    document,
+    every_kind,
+    heading,
+    item,
+    link,
+    numbered,
+    paragraph,
+    picture,
+    words,
+)
+
+FILES = (ImageFile("/media/a/480.jpg", 480, 320), ImageFile("/media/a/960.jpg", 960, 640))
+KNOWN = Known(
+    pages={1: PageTarget(1, "Walks", "/walks"), 2: PageTarget(2, "Hidden", None)},
+    pictures={1: PictureTarget(1, "gates", "Closed lock gates", FILES)},
+)
+
+
+class StorableHtml(TestCase):
+    @given(DOCUMENTS)
+    @example(every_kind())
+    def test_any_valid_document_survives_html_unchanged(self, node):
+        reading = read_html(storable_html(node))
+        self.assertEqual(reading.document, node)
+        self.assertEqual(reading.messages, ())
+
+
+class OtherHtml(TestCase):
+    def read(self, html):
+        return read_html(html).document
+
+    def test_structure_is_kept_and_paint_is_dropped(self):
+        html = '<div style="color:red"><h2 class=x>A</h2><span><b>bold</b> and <i>lean</i></span><p>next</div>'
+        self.assertEqual(
+            self.read(html),
+            document(
+                heading(2, "A"), paragraph(words("bold", STRONG), " and ", words("lean", EMPHASIS)), paragraph("next")
+            ),
+        )
+
+    def test_white_space_is_that_of_html(self):
+        self.assertEqual(
+            self.read("<p>\n a  b<br>\n c </p>\n \n<p> </p>"), document(paragraph("a b", make("line_break"), "c"))
+        )
+
+    def test_a_level_1_heading_lowers_all(self):
+        reading = read_html("<h1>A</h1><h2>B</h2><h6>C</h6>")
+        self.assertEqual([block.attrs["level"] for block in reading.document.content], [2, 3, 6])
+        self.assertIn("lowered", reading.messages[0])
+
+    def test_lists_nest_also_where_html_has_them_misplaced(self):
+        html = "<ol start=3><li>a<ul><li>b</ul><ul><li>c</ul>stray</ol>"
+        inner = [bulleted(item(paragraph("b"))), bulleted(item(paragraph("c")))]
+        self.assertEqual(self.read(html), document(numbered(item(paragraph("a"), *inner, paragraph("stray")), start=3)))
+
+    def test_nothing_executable_comes_in(self):
+        html = (
+            "<p onclick=x()>a<script>alert(1)</script><a href='javascript:x'>b</a><svg onload=x><style>p{}</style></p>"
+        )
+        reading = read_html(html)
+        self.assertEqual(reading.document, document(paragraph("ab")))
+        self.assertEqual(len(reading.messages), 3)
+
+    def test_links_to_addresses_that_may_stand_are_kept(self):
+        html = '<a href="https://a.example/">a</a><a href="mailto:b@c.example">b</a><a href="../x">c</a>'
+        expected = paragraph(words("a", link("https://a.example/")), words("b", link("mailto:b@c.example")), "c")
+        self.assertEqual(self.read(html), document(expected))
+
+    def test_a_picture_that_is_not_in_the_library_is_told(self):
+        self.assertIn("not in the media library", read_html("<img src=https://a.example/x.png>").messages[0])
+
+    @given(st.text(st.sampled_from(list("<>/abhlipou123 =\"'&;\n")), max_size=120))
+    def test_no_input_raises_and_every_result_is_valid(self, html):
+        node = read_html(html).document
+        self.assertEqual(document_from_json(node.to_json()), node)
+
+    def test_ten_thousand_nested_elements_are_read(self):
+        for tag in ("div", "b", "ul><li", "ol><li><h2"):
+            node = read_html(f"<{tag}>" * 10_000 + "deep").document
+            self.assertIn("deep", text_of(node))
+            document_from_json(node.to_json())
+
+
+class PublishedHtml(TestCase):
+    def html(self, *blocks):
+        return published_html(document(*blocks), KNOWN)
+
+    def test_headings_get_anchors_of_their_own(self):
+        html = self.html(heading(2, "Före & after"), heading(2, "Före, after"), heading(3, "Main"))
+        self.assertEqual(
+            html,
+            '<h2 id="fore-after">Före &amp; after</h2><h2 id="fore-after-2">Före, after</h2><h3 id="main-2">Main</h3>',
+        )
+
+    def test_links_are_resolved_and_one_to_a_hidden_page_leaves_its_words(self):
+        html = self.html(
+            paragraph(
+                words("a", link("page:1#x")),
+                words("b", link("page:2")),
+                words("c", link("page:9")),
+                words("d", link("tel:123")),
+            )
+        )
+        self.assertEqual(html, '<p><a href="/walks#x">a</a>bc<a href="tel:123">d</a></p>')
+
+    def test_marks_nest_and_a_shared_one_is_opened_once(self):
+        html = self.html(paragraph(words("a", STRONG), words("b", STRONG, EMPHASIS), words("c", EMPHASIS)))
+        self.assertEqual(html, "<p><strong>a<em>b</em></strong><em>c</em></p>")
+
+    def test_a_picture_has_size_and_srcset_and_its_alt_text_in_order_of_precedence(self):
+        for node, alt in (
+            (picture(1), "Closed lock gates"),
+            (picture(1, "Own words"), "Own words"),
+            (picture(1, "Own words", decorative=True), ""),
+        ):
+            html = self.html(node)
+            self.assertIn(f'alt="{alt}"', html)
+            self.assertIn('srcset="/media/a/480.jpg 480w, /media/a/960.jpg 960w"', html)
+            self.assertIn('width="960" height="640"', html)
+            self.assertNotIn("lazy", html)
+
+    def test_only_the_first_picture_is_loaded_at_once(self):
+        self.assertEqual(self.html(picture(1), picture(1), picture(1)).count('loading="lazy"'), 2)
+
+    def test_a_picture_that_is_gone_leaves_no_hole(self):
+        self.assertEqual(self.html(picture(9), paragraph("x")), "<p>x</p>")
+
+    def test_what_takes_a_line_on_the_sheet_takes_one_here(self):
+        self.assertEqual(self.html(paragraph(), paragraph("a", make("line_break"))), "<p><br></p><p>a<br><br></p>")
+
+    @given(DOCUMENTS)
+    def test_words_are_escaped_and_none_is_lost(self, node):
+        found = []
+        parser = HTMLParser(convert_charrefs=True)
+        parser.handle_data = found.append
+        parser.feed(published_html(node, KNOWN))
+        parser.close()
+        self.assertEqual("".join(found), text_of(node).replace("\n", ""))
+
+
+class Markdown(TestCase):
+    def test_what_it_can_say_comes_back(self):
+        node = document(
+            heading(2, "Lock * and _key_"),
+            paragraph(
+                "a ",
+                words("b", STRONG),
+                " ",
+                words("c", EMPHASIS),
+                words("d", EMPHASIS, STRONG),
+                make("line_break"),
+                "e",
+            ),
+            bulleted(item(paragraph("one"), numbered(item(paragraph("deep")), start=4)), item(paragraph("two"))),
+            numbered(item(paragraph("a"), paragraph("b")), item(paragraph("c"))),
+            paragraph(words("to a page", link("page:3#x")), " and ", words("out", link("https://a.example/(x)"))),
+            picture(3, "Alt [text]"),
+            paragraph("1. no list"),
+            paragraph("# no heading"),
+            paragraph("- no list either"),
+        )
+        self.assertEqual(read_markdown(markdown(node)).document, node)
+
+    def test_commonmark_that_has_no_kind_here_becomes_text_and_is_told(self):
+        reading = read_markdown("> said\n\n```\ncode\n```\n\n---\n\n![x](https://a.example/p.png)")
+        self.assertEqual(text_of(reading.document), "said\ncode\nx")
+        self.assertEqual(len(reading.messages), 4)
+
+    @given(st.text(max_size=80))
+    def test_no_input_raises_and_every_result_is_valid(self, text):
+        node = read_markdown(text).document
+        self.assertEqual(document_from_json(node.to_json()), node)
+
+
+class PlainText(TestCase):
+    def test_paragraphs_and_lines(self):
+        node = read_text("\ufeffa\r\nb\r\n\r\n\r\nc\x07\td").document
+        self.assertEqual(node, document(paragraph("a", make("line_break"), "b"), paragraph("c d")))
+
+    def test_lists_are_written_as_one_types_them(self):
+        node = document(numbered(item(paragraph("a"), bulleted(item(paragraph("b")))), item(paragraph("c")), start=9))
+        self.assertEqual(plain_text(node), "9. a\n   - b\n10. c\n")
+
+    @given(st.text(max_size=80))
+    def test_any_text_gives_a_valid_document(self, text):
+        node = read_text(text).document
+        self.assertEqual(document_from_json(node.to_json()), node)

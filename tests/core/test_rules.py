@@ -1,0 +1,172 @@
+"""The core's own borders, its command line, and the smaller rules: addresses, anchors, pictures, comparing."""
+
+import ast
+import io
+import json
+import sys
+from contextlib import redirect_stderr, redirect_stdout
+from pathlib import Path
+from tempfile import TemporaryDirectory
+from unittest import TestCase
+
+import stillpage_core
+from stillpage_core.__main__ import main
+from stillpage_core.comparing import places_that_differ
+from stillpage_core.media.pictures import PictureError, check_size, derived_sizes, sniff
+from stillpage_core.sites import AddressError, check_slug, page_path, slug_from_title
+from stillpage_core.writing.anchors import Anchors, slug
+
+from .documents import document, heading, paragraph
+
+CORE = Path(stillpage_core.__file__).parent
+
+
+class Borders(TestCase):
+    MAY = {"selectolax", "markdown_it"} | set(sys.stdlib_module_names)
+    MAY_NOT = {"socket", "urllib.request", "http", "time", "sqlite3", "asyncio", "subprocess"}
+
+    def test_the_core_imports_nothing_of_the_web_framework_nor_of_the_application(self):
+        for file in CORE.rglob("*.py"):
+            for node in ast.walk(ast.parse(file.read_text())):
+                names = [alias.name for alias in node.names] if isinstance(node, ast.Import) else []
+                if isinstance(node, ast.ImportFrom) and node.level == 0:
+                    names = [node.module or ""]
+                for name in names:
+                    self.assertIn(name.split(".")[0], self.MAY, f"{file} imports {name}")
+                    self.assertNotIn(name, self.MAY_NOT, f"{file} imports {name}")
+
+
+class CommandLine(TestCase):
+    def setUp(self):
+        folder = TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.folder = Path(folder.name)
+
+    def run_it(self, *arguments):
+        out, err = io.StringIO(), io.StringIO()
+        with redirect_stdout(out), redirect_stderr(err):
+            status = main([str(argument) for argument in arguments])
+        return status, out.getvalue(), err.getvalue()
+
+    def write(self, name, text):
+        path = self.folder / name
+        path.write_text(text, encoding="utf-8")
+        return path
+
+    def test_every_format_converts_to_every_other_and_keeps_the_words(self):
+        source = self.write("a.md", "## Walks\n\nA *level* path.\n\n- one\n- two\n")
+        for ending in ("json", "html", "md", "txt"):
+            first = self.folder / f"b.{ending}"
+            self.assertEqual(self.run_it("convert", source, first), (0, "", ""))
+            for other in ("json", "html", "md", "txt"):
+                second = self.folder / f"c.{other}"
+                self.assertEqual(self.run_it("convert", first, second)[0], 0)
+                for word in ("Walks", "level", "one", "two"):
+                    self.assertIn(word, second.read_text())
+
+    def test_check_is_1_only_when_a_finding_blocks(self):
+        mild = self.write("mild.md", "#### Deep\n\n[here](https://a.example/)")
+        status, out, _ = self.run_it("check", mild)
+        self.assertEqual((status, out.count("\n")), (0, 2))
+        status, out, _ = self.run_it("check", self.write("bad.md", "![](item:1)"), "--json")
+        self.assertEqual((status, json.loads(out)[0]["check"]), (1, "picture-without-alt"))
+
+    def test_outline(self):
+        status, out, _ = self.run_it("outline", self.write("a.md", "## A\n\n### B\n"))
+        self.assertEqual((status, out), (0, "2 A\n  3 B\n"))
+
+    def test_bad_input_is_status_2_with_a_sentence(self):
+        binary = self.folder / "x.md"
+        binary.write_bytes(b"\x89PNG\xff\xfe")
+        for arguments, said in (
+            (("convert", self.folder / "none.md", self.folder / "b.md"), "cannot be read"),
+            (("convert", binary, self.folder / "b.md"), "not text in UTF-8"),
+            (("convert", self.write("a.doc", ""), self.folder / "b.md"), "must end in one of"),
+            (("check", self.write("a.json", "{")), "not JSON"),
+            (("check", self.write("b.json", '{"type":"doc"}')), "must hold block+"),
+            (("check", self.write("c.json", "[" * 100_000)), "not JSON"),
+        ):
+            status, out, err = self.run_it(*arguments)
+            self.assertEqual((status, out), (2, ""), arguments)
+            self.assertIn(said, err)
+
+
+class Addresses(TestCase):
+    def test_parts_are_made_from_titles(self):
+        for title, part in (
+            ("Towpath walks", "towpath-walks"),
+            ("  Før & after: Lock 4! ", "før-after-lock-4"),
+            ("Écluse n° 4", "ecluse-n-4"),
+            ("…", "page"),
+            ("水路", "水路"),
+        ):
+            self.assertEqual(slug_from_title(title), part)
+            check_slug(part)
+
+    def test_taken_and_reserved_parts_get_a_number(self):
+        self.assertEqual(slug_from_title("Walks", {"walks", "walks-2"}), "walks-3")
+        self.assertEqual(slug_from_title("Static"), "static-2")
+
+    def test_wrong_parts_are_refused_with_a_sentence(self):
+        for part in ("", "Upper", "a b", "a--b", "-a", "a/b", "..", "a" * 81, "a%20", "a_b"):
+            with self.assertRaises(AddressError):
+                check_slug(part)
+
+    def test_paths(self):
+        self.assertEqual(page_path("/visit", "walks"), "/visit/walks")
+        self.assertEqual(page_path(None, "visit"), "/visit")
+        with self.assertRaises(AddressError):
+            page_path(None, "media")
+        with self.assertRaises(AddressError):
+            page_path("/" + "a" * 495, "walks")
+
+    def test_anchors_are_one_of_a_kind(self):
+        anchors = Anchors()
+        self.assertEqual([anchors.take(text) for text in ("A", "a!", "", "top")], ["a", "a-2", "section", "top-2"])
+        self.assertLessEqual(len(slug("word " * 60)), 80)
+
+
+class Pictures(TestCase):
+    def test_the_bytes_decide(self):
+        # Signatures of the WHATWG MIME Sniffing Standard, 6.1.
+        for start, name in (
+            (b"\xff\xd8\xff\xe0", "JPEG"),
+            (b"\x89PNG\r\n\x1a\n", "PNG"),
+            (b"RIFF\0\0\0\0WEBPVP8 ", "WebP"),
+            (b"GIF89a", "GIF"),
+        ):
+            self.assertEqual(sniff(start).name, name)
+
+    def test_what_is_no_picture_is_refused_with_what_it_is(self):
+        for start, said in (
+            (b"", "empty"),
+            (b"<?xml version='1.0'?><svg xmlns='x'><script>1</script></svg>", "contains a script"),
+            (b"<svg onload='x'>", "contains a script"),
+            (b"<svg><path/></svg>", "SVG drawing which is not taken"),
+            (b"%PDF-1.7", "PDF"),
+            (b"MZ\x90", "no picture that can be read"),
+        ):
+            with self.assertRaises(PictureError) as caught:
+                sniff(start)
+            self.assertIn(said, str(caught.exception))
+            self.assertIn("JPEG, PNG, WebP or GIF", str(caught.exception))
+
+    def test_too_many_pixels_are_refused(self):
+        check_size(9000, 6000)
+        for size in ((20_000, 20_000), (0, 5), (100_000, 1_000)):
+            with self.assertRaises(PictureError):
+                check_size(*size)
+
+    def test_derived_sizes_keep_proportions_and_never_grow(self):
+        self.assertEqual(derived_sizes(1500, 1000), [(480, 320), (960, 640)])
+        self.assertEqual(derived_sizes(700, 100), [(480, 69)])
+        self.assertEqual(derived_sizes(300, 200), [(300, 200)])
+        self.assertEqual(derived_sizes(5000, 1), [(480, 1), (960, 1)])
+
+
+class Comparing(TestCase):
+    def test_places_are_runs_of_changed_blocks(self):
+        one = document(heading(2, "a"), paragraph("b"), paragraph("c"), paragraph("d"))
+        other = document(heading(2, "A"), paragraph("b"), paragraph("C"), paragraph("D"), paragraph("d"))
+        self.assertEqual(places_that_differ(one, one), 0)
+        self.assertEqual(places_that_differ(one, other), 2)
