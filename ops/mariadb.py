@@ -20,6 +20,7 @@ SPEED_FOR_TESTS = (
     "--innodb-doublewrite=0",
     "--innodb-flush-method=nosync",
     "--innodb-buffer-pool-size=256M",
+    "--lock-wait-timeout=20",
 )
 
 

@@ -95,6 +95,7 @@ AXES_FAILURE_LIMIT = 5
 AXES_COOLOFF_TIME = 0.25  # hours
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_RESET_ON_SUCCESS = True
+AXES_LOCKOUT_CALLABLE = "stillpage.api.outage.locked_out"
 AXES_VERBOSE = False
 SILENCED_SYSTEM_CHECKS = ["axes.W003"]
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import logging
 from collections.abc import Callable
 
+from django.conf import settings
 from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse
 
@@ -36,6 +37,13 @@ def unreachable(request: HttpRequest, error: Exception) -> HttpResponse:
     if request.path_info.startswith("/api/"):
         return problem(503, "database-unreachable", "The database cannot be reached", _SENTENCE)
     return HttpResponse(_SENTENCE, status=503, content_type="text/plain; charset=utf-8", headers={"Retry-After": "5"})
+
+
+def locked_out(request: HttpRequest, response: HttpResponse | None = None, credentials: object = None) -> HttpResponse:
+    """The answer to a sign-in after too many wrong passwords."""
+    minutes = round(settings.AXES_COOLOFF_TIME * 60)
+    sentence = f"There were too many wrong passwords. Wait {minutes} minutes, then try again."
+    return problem(429, "too-many-attempts", "Too many attempts", sentence)
 
 
 def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:

@@ -50,15 +50,12 @@ def _session(request: HttpRequest) -> dict[str, Any]:
 
 @public.post("/session", response={200: schemas.Session, 401: schemas.Problem, 429: schemas.Problem})
 def sign_in(request: HttpRequest, given: schemas.SignIn) -> Any:
-    """Sign in. After several wrong passwords the account rests for a while, for the address they came from."""
+    """Sign in. After several wrong passwords the account rests for a while, for the address they came from:
+    the answer is then 429, put in place of this one by the middleware that counts."""
     person = authenticate(request, username=given.username.strip(), password=given.password)
     if person is not None:
         login(request, person)
         return _session(request)
-    if getattr(request, "axes_locked_out", False):
-        minutes = round(settings.AXES_COOLOFF_TIME * 60)
-        sentence = f"There were too many wrong passwords. Wait {minutes} minutes, then try again."
-        return problem(429, "too-many-attempts", "Too many attempts", sentence)
     sentence = "The name and the password do not belong together. Check both and try again."
     return problem(401, "wrong-password", "Not signed in", sentence)
 

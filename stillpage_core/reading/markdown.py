@@ -140,7 +140,7 @@ class _Inline:
 
     def picture(self, token: Token) -> list[Node]:
         reference = parse_reference(str(token.attrs.get("src", "")))
-        alt = clean(re.sub(r"\s+", " ", token.content))[:1000]
+        alt = clean(re.sub(r"\s+", " ", "".join(child.content or " " for child in token.children or [])))[:1000]
         if reference and reference.kind == "item" and not reference.fragment:
             return [make("picture", item=reference.number, alt=alt or None)]
         self.messages.append("A picture that is not in the media library was left out")

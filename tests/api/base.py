@@ -1,0 +1,106 @@
+"""What the API tests share: a site, a person of each role, a few pages, and JSON in and out."""
+
+from __future__ import annotations
+
+import json
+import shutil
+import tempfile
+from io import BytesIO
+from typing import Any
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import TestCase, override_settings
+from PIL import Image
+
+from stillpage.library.models import Item
+from stillpage.library.receiving import receive_picture
+from stillpage.pages.models import Page
+from stillpage.pages.tree import add_page
+from stillpage.people.models import Person, Role, RoleGrant
+from stillpage.sites.models import Site
+
+PASSWORD = "eel-under-the-bridge"
+
+
+def a_document(*texts: str) -> dict[str, Any]:
+    content = [{"type": "paragraph", "content": [{"type": "text", "text": text}]} for text in texts]
+    return {"type": "doc", "content": content or [{"type": "paragraph"}]}
+
+
+def image_bytes(size: tuple[int, int] = (1200, 800), form: str = "JPEG", colour: str = "#456", **options: Any) -> bytes:
+    out = BytesIO()
+    Image.new("RGB", size, colour).save(out, form, **options)
+    return out.getvalue()
+
+
+def a_site(name: str = "Varrow Canal Trust", host: str = "canal.localhost") -> Site:
+    return Site.objects.create(name=name, host=host, theme="canal", footer="A footer.")
+
+
+def a_person(username: str, *roles: Role, site: Site | None = None) -> Person:
+    person = Person.objects.create_user(username, password=PASSWORD, first_name=username.title(), last_name="Osier")
+    RoleGrant.objects.bulk_create(RoleGrant(person=person, role=role, site=site) for role in roles)
+    return person
+
+
+def a_picture(person: Person, alt: str = "Closed gates", **options: Any) -> Item:
+    item, _ = receive_picture(SimpleUploadedFile("lock-gates.jpg", image_bytes(**options)), person, alt)
+    return item
+
+
+class MediaFolder:
+    """A folder for the library's files, anew for each test."""
+
+    def setUp(self) -> None:
+        super().setUp()
+        folder = tempfile.mkdtemp(prefix="stillpage-media-")
+        overridden = override_settings(MEDIA_ROOT=folder)
+        overridden.enable()
+        self.addCleanup(shutil.rmtree, folder, ignore_errors=True)
+        self.addCleanup(overridden.disable)
+
+
+@override_settings(ALLOWED_HOSTS=["localhost"], AUTHORING_HOSTS=["localhost"])
+class ApiTest(MediaFolder, TestCase):
+    """Signed in as an author; `as_person` changes that."""
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        cls.site = a_site()
+        cls.author = a_person("wren", Role.AUTHOR)
+        cls.other = a_person("tobias", Role.AUTHOR)
+        cls.home = add_page(cls.site, cls.author, "Varrow Canal Trust", slug="home")
+        Page.objects.filter(pk=cls.home.pk).update(slug="", path="/")
+        cls.home.refresh_from_db()
+        cls.visit = add_page(cls.site, cls.author, "Visit")
+        cls.walks = add_page(cls.site, cls.author, "Towpath walks", parent=cls.visit)
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.client.defaults["HTTP_HOST"] = "localhost"
+        self.client.force_login(self.author, "django.contrib.auth.backends.ModelBackend")
+
+    def as_person(self, person: Person) -> None:
+        self.client.force_login(person, "django.contrib.auth.backends.ModelBackend")
+
+    def call(self, method: str, path: str, body: Any = None, status: int = 200) -> Any:
+        answer = self.client.generic(
+            method, f"/api{path}", b"" if body is None else json.dumps(body), "application/json"
+        )
+        self.assertEqual(answer.status_code, status, answer.content[:500])
+        if status >= 400:
+            self.assertEqual(answer["Content-Type"], "application/problem+json")
+            self.assertEqual(answer.json()["status"], status)
+            self.assertTrue(answer.json()["detail"].strip())
+        return answer.json() if answer.content else None
+
+    def save(self, page: Page, document: Any, base: int | None, status: int = 200, title: str = "Towpath walks") -> Any:
+        body = {"title": title, "description": "", "document": document, "base": base}
+        return self.call("PUT", f"/pages/{page.pk}/working-copy", body, status)
+
+    def publish(self, page: Page, status: int = 200) -> Any:
+        page.working_copy.refresh_from_db()
+        return self.call("POST", f"/pages/{page.pk}/publish", {"revision": page.working_copy.revision}, status)
+
+    def visit_page(self, path: str, host: str = "canal.localhost", **headers: str) -> Any:
+        return self.client_class().get(path, HTTP_HOST=host, **headers)

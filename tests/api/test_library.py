@@ -1,0 +1,174 @@
+"""Pictures coming in and going out, the bad ones above all."""
+
+import struct
+import zlib
+from io import BytesIO
+from pathlib import Path
+from unittest.mock import patch
+
+from django.conf import settings
+from django.core.files.storage import default_storage
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import override_settings
+from PIL import Image
+
+from stillpage.library.models import File, Item
+from stillpage.library.receiving import title_from_name
+
+from .base import ApiTest, a_picture, image_bytes
+
+
+def declared_png(width, height):
+    """A PNG of a few bytes that declares any size (PNG specification, 11.2.2 IHDR)."""
+
+    def chunk(kind, data):
+        return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
+
+    header = struct.pack(">IIBBBBB", width, height, 8, 2, 0, 0, 0)
+    return (
+        b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", header) + chunk(b"IDAT", zlib.compress(b"\0" * 99)) + chunk(b"IEND", b"")
+    )
+
+
+class Adding(ApiTest):
+    def add(self, data, name="a.jpg", status=201, **fields):
+        answer = self.client.post("/api/items", {"file": SimpleUploadedFile(name, data), **fields})
+        self.assertEqual(answer.status_code, status, answer.content[:300])
+        return answer.json()
+
+    def refused(self, data, said, status=415, name="a.jpg"):
+        problem = self.add(data, name, status)
+        self.assertIn(said, problem["detail"])
+        self.assertEqual((Item.objects.count(), File.objects.count()), (0, 0))
+        self.assertEqual([path for path in Path(settings.MEDIA_ROOT).rglob("*") if path.is_file()], [])
+
+    def test_a_picture_becomes_an_item_with_two_derived_files(self):
+        item = self.add(image_bytes((1500, 1000)), "Lock_gates-at  noon.JPG", alt="Gates")
+        self.assertEqual((item["title"], item["alt"], item["width"]), ("Lock gates at noon", "Gates", 1500))
+        self.assertEqual((item["image"]["width"], item["image"]["height"]), (960, 640))
+        for file in File.objects.filter(original=False):
+            with default_storage.open(file.name) as stored:
+                self.assertEqual(Image.open(stored).size, (file.width, file.height))
+
+    def test_each_format_keeps_its_own(self):
+        for form in ("JPEG", "PNG", "WEBP", "GIF"):
+            item = self.add(image_bytes((700, 500), form, f"#{len(form)}00"), f"x.{form}")
+            self.assertTrue(item["image"]["src"].endswith({"JPEG": "jpg"}.get(form, form.lower())))
+
+    def test_the_bytes_decide_and_not_the_name(self):
+        item = self.add(image_bytes(form="PNG"), "photo.jpg")
+        self.assertTrue(item["image"]["src"].endswith(".png"))
+
+    def test_the_same_bytes_again_give_the_item_that_has_them(self):
+        first = self.add(image_bytes(), "a.jpg")
+        again = self.add(image_bytes(), "b.jpg", status=200)
+        self.assertEqual((again["id"], again["is_new"], Item.objects.count()), (first["id"], False, 1))
+
+    def test_a_picture_turned_by_its_camera_stands_upright_and_loses_its_place(self):
+        exif = Image.Exif()
+        exif[0x0112] = 6  # Orientation: turn by 90 degrees (Exif 2.32, table 4)
+        exif.get_ifd(0x8825)[1] = "N"  # GPS
+        item = self.add(image_bytes((900, 600), exif=exif.tobytes()))
+        self.assertEqual((item["width"], item["height"]), (600, 900))
+        for file in File.objects.filter(original=False):
+            with default_storage.open(file.name) as stored:
+                self.assertEqual(dict(Image.open(stored).getexif()), {})
+
+    def test_a_file_that_is_no_picture(self):
+        self.refused(b"just words", "no picture that can be read")
+        self.refused(b"%PDF-1.7 ...", "This is a PDF", name="photo.png")
+        self.refused(b"", "", status=415)
+
+    def test_an_svg_with_a_script(self):
+        self.refused(
+            b"<svg xmlns='http://www.w3.org/2000/svg'><script>alert(1)</script></svg>",
+            "contains a script",
+            name="a.svg",
+        )
+
+    def test_a_tiny_file_that_declares_20000_by_20000_pixels(self):
+        self.refused(declared_png(20_000, 20_000), "20,000 × 20,000 pixels", name="a.png")
+
+    def test_a_truncated_picture(self):
+        self.refused(image_bytes()[:2000], "cannot be read to its end")
+        self.refused(declared_png(50, 50), "cannot be read to its end")
+
+    @override_settings(UPLOAD_LIMIT=1024 * 1024)
+    def test_too_many_bytes(self):
+        self.refused(b"\xff\xd8\xff" + b"\0" * (3 * 1024 * 1024), "larger than 1 MB", status=413)
+
+    def test_100_megabytes_are_refused_and_not_kept(self):
+        self.refused(b"\xff\xd8\xff" + b"\0" * (100 * 1024 * 1024), "larger than 25 MB", status=413)
+
+    def test_no_file_at_all(self):
+        self.assertIn("Choose a picture", self.client.post("/api/items", {}).json()["detail"])
+
+    def test_a_disk_that_is_full_while_writing_leaves_nothing_half_done(self):
+        real = default_storage.save
+        saves = []
+
+        def failing(name, content):
+            saves.append(name)
+            if len(saves) == 2:
+                raise OSError(28, "No space left on device")
+            return real(name, content)
+
+        with patch.object(default_storage, "save", failing), self.assertRaises(OSError):
+            self.client.post("/api/items", {"file": SimpleUploadedFile("a.jpg", image_bytes())})
+        self.assertEqual((Item.objects.count(), len(saves)), (0, 2))
+        self.assertEqual([path for path in Path(settings.MEDIA_ROOT).rglob("*") if path.is_file()], [])
+
+    def test_names_are_made_harmless(self):
+        for name, title in (
+            ("../../etc/passwd.jpg", "passwd"),
+            ("C:\\a\\b c.png", "b c"),
+            ("\u202egnp.exe.jpg", "gnp.exe"),
+            ("x" * 300 + ".jpg", "x" * 200),
+            (".jpg", ".jpg"),
+        ):
+            self.assertEqual(title_from_name(name), title)
+
+
+class Describing(ApiTest):
+    def test_alt_text_and_title_are_changed_one_by_one(self):
+        item = a_picture(self.author, alt="")
+        self.assertEqual(self.call("PATCH", f"/items/{item.pk}", {"alt": "Gates"})["title"], item.title)
+        self.assertEqual(self.call("PATCH", f"/items/{item.pk}", {"title": "Gates of Lock 4"})["alt"], "Gates")
+        self.call("PATCH", f"/items/{item.pk}", {"title": " "}, 422)
+        self.call("PATCH", f"/items/{item.pk}", {"alt": "x" * 1001}, 422)
+        self.call("PATCH", "/items/999999", {"alt": "x"}, 404)
+
+
+class Finding(ApiTest):
+    def test_all_words_are_looked_for_in_titles_and_alt_texts(self):
+        a_picture(self.author, "Closed gates with white beams")
+        a_picture(self.author, "Reeds", colour="#123")
+
+        def find(words):
+            return [item["alt"] for item in self.call("GET", f"/shelf?q={words}")["pictures"]]
+
+        self.assertEqual(find("beams+closed"), ["Closed gates with white beams"])
+        self.assertEqual(find("beams+reeds"), [])
+        self.assertEqual(len(find("")), 2)
+        self.assertEqual(find("100%25"), [])
+
+    def test_pages_are_found_by_title_and_address(self):
+        pages = self.call("GET", "/shelf?q=TOWPATH")["pages"]
+        self.assertEqual([(page["id"], page["site"]) for page in pages], [(self.walks.pk, "Varrow Canal Trust")])
+
+
+class Serving(ApiTest):
+    def test_a_file_is_served_for_ever_under_its_hash_on_both_sides(self):
+        item = a_picture(self.author)
+        name = item.files.filter(original=False).first().name
+        for answer in (self.visit_page(f"/media/{name}"), self.client.get(f"/media/{name}")):
+            self.assertEqual((answer.status_code, answer["Content-Type"]), (200, "image/jpeg"))
+            self.assertIn("immutable", answer["Cache-Control"])
+            self.assertEqual(answer["X-Content-Type-Options"], "nosniff")
+            self.assertEqual(Image.open(BytesIO(b"".join(answer.streaming_content))).width, 480)
+        again = self.visit_page(f"/media/{name}", HTTP_IF_NONE_MATCH=answer["ETag"])
+        self.assertEqual(again.status_code, 304)
+
+    def test_nothing_outside_the_library_can_be_reached(self):
+        for name in ("../secret-key", "..%2Fsecret-key", "/etc/passwd", "none.jpg"):
+            self.assertEqual(self.visit_page(f"/media/{name}").status_code, 404)
