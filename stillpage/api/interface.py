@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 from functools import cache
 from typing import Any
 
@@ -106,6 +107,15 @@ def _unusable(request: HttpRequest, error: CoreError) -> HttpResponse:
 @api.exception_handler(OperationalError)
 def _no_database(request: HttpRequest, error: Exception) -> HttpResponse:
     return unreachable(request, error)
+
+
+@api.exception_handler(OSError)
+def _no_room(request: HttpRequest, error: OSError) -> HttpResponse:
+    if error.errno != errno.ENOSPC:
+        raise error
+    return problem(
+        507, "disk-full", "The disk is full", "The server has no room left. Nothing was kept; tell an administrator."
+    )
 
 
 api.add_exception_handler(InterfaceError, _no_database)

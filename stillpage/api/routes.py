@@ -8,7 +8,7 @@ from typing import Any
 
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
-from django.db.models import Q
+from django.db.models import Case, Q, When
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from django.shortcuts import get_object_or_404
@@ -50,8 +50,8 @@ def _session(request: HttpRequest) -> dict[str, Any]:
 
 @public.post("/session", response={200: schemas.Session, 401: schemas.Problem, 429: schemas.Problem})
 def sign_in(request: HttpRequest, given: schemas.SignIn) -> Any:
-    """Sign in. After several wrong passwords the account rests for a while, for the address they came from:
-    the answer is then 429, put in place of this one by the middleware that counts."""
+    """Sign in. After several wrong passwords the account rests for a while, for the address they came from."""
+    # The answer to one attempt too many is `locked_out`'s; the middleware that counts puts it in place of this one.
     person = authenticate(request, username=given.username.strip(), password=given.password)
     if person is not None:
         login(request, person)
@@ -217,8 +217,13 @@ def shelf(request: HttpRequest, q: str = "") -> Any:
     pages: list[Page] = []
     if words:
         fitting = Page.objects.filter(_all(words, "working_copy__title", "path"))
-        related = fitting.select_related("site", "working_copy", "live_copy")
-        pages = [page for page in related.order_by("working_copy__title")[: FOUND * 2] if _may_see(request, page.site)]
+        by_fit = Case(
+            When(working_copy__title__istartswith=q.strip(), then=0),
+            When(_all(words, "working_copy__title"), then=1),
+            default=2,
+        )
+        related = fitting.select_related("site", "working_copy", "live_copy").order_by(by_fit, "working_copy__title")
+        pages = [page for page in related[: FOUND * 2] if _may_see(request, page.site)]
     return {
         "pictures": [shapes.item_out(item) for item in items[:FOUND]],
         "pages": [shapes.page_ref(page) for page in pages[:FOUND]],

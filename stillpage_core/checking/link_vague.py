@@ -61,9 +61,11 @@ _SOURCE = "WCAG 2.2, 2.4.4; failures F63 and F84"
 
 def check(document: Node, resolver: Resolver) -> Iterator[Finding]:
     for run in runs_with(document, "link"):
-        words = re.sub(r"[\W_]+", " ", run.text).strip().casefold()
-        if words not in VAGUE:
+        title = _title_of_destination(run, resolver)
+        if not _vague(run.text) or (title and _plain(title) == _plain(run.text)):
             continue
+        better = title if title and not _vague(title) else None
+        replace = ReplaceText(run.path, run.start, run.end, better) if better else None
         yield Finding(
             "link-vague",
             f"This link says only “{run.text.strip()}”.",
@@ -72,16 +74,23 @@ def check(document: Node, resolver: Resolver) -> Iterator[Finding]:
             "mend",
             run.path,
             (run.start, run.end),
-            tuple(_repairs(run, resolver)),
+            (Repair(f"Let it say “{better}”", (replace,)),) if replace else (),
         )
 
 
-def _repairs(run: Run, resolver: Resolver) -> Iterator[Repair]:
+def _plain(words: str) -> str:
+    """Words without signs, in small letters."""
+    return re.sub(r"[\W_]+", " ", words).strip().casefold()
+
+
+def _vague(words: str) -> bool:
+    return _plain(words) in VAGUE
+
+
+def _title_of_destination(run: Run, resolver: Resolver) -> str | None:
+    """The title of the page that a link leads to; words that are the same name their destination."""
     reference = parse_reference(run.mark.attrs["href"])
     if reference is None or reference.kind != "page" or reference.number is None:
-        return
+        return None
     page = resolver.page(reference.number)
-    if page and page.title.strip() and page.title.strip().casefold() not in VAGUE:
-        yield Repair(
-            f"Let it say “{page.title.strip()}”", (ReplaceText(run.path, run.start, run.end, page.title.strip()),)
-        )
+    return page.title.strip() if page else None

@@ -113,8 +113,9 @@ class Adding(ApiTest):
                 raise OSError(28, "No space left on device")
             return real(name, content)
 
-        with patch.object(default_storage, "save", failing), self.assertRaises(OSError):
-            self.client.post("/api/items", {"file": SimpleUploadedFile("a.jpg", image_bytes())})
+        with patch.object(default_storage, "save", failing):
+            problem = self.add(image_bytes(), status=507)
+        self.assertIn("no room left", problem["detail"])
         self.assertEqual((Item.objects.count(), len(saves)), (0, 2))
         self.assertEqual([path for path in Path(settings.MEDIA_ROOT).rglob("*") if path.is_file()], [])
 

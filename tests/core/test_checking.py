@@ -82,6 +82,9 @@ class LinkVague(TestCase):
         (finding,) = check_document(document(paragraph(words("more", link("page:2")))), KNOWN)
         self.assertEqual(finding.repairs, ())
 
+    def test_words_that_are_the_title_of_the_destination_name_it(self):
+        self.assertEqual(found(paragraph(words("Here!", link("page:2")))), [])
+
 
 class EveryCheck(TestCase):
     BAD = document(

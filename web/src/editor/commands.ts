@@ -98,20 +98,29 @@ export const insertLineBreak: Command = (state, dispatch) => {
 export function insertPicture(state: EditorState, item: number, position?: number) {
   const node = kinds.picture.create({ item })
   const tr = state.tr
-  if (position !== undefined) tr.setSelection(Selection.near(tr.doc.resolve(position)))
+  if (position !== undefined) tr.setSelection(Selection.near(tr.doc.resolve(position), -1))
   const { $from, empty } = tr.selection
-  if (empty && $from.parent.isTextblock && $from.parent.content.size === 0 && $from.depth === 1) {
+  const inText = empty && $from.parent.isTextblock
+  if (inText && $from.parent.content.size === 0 && $from.depth === 1) {
     tr.replaceRangeWith($from.before(), $from.after(), node)
     return selectNear(tr, $from.before())
   }
-  if (empty && $from.parent.isTextblock && $from.parentOffset === $from.parent.content.size) {
-    const after = $from.after()
-    tr.insert(after, node)
-    return selectNear(tr, after)
+  const behind = placeBehind(tr.selection)
+  if (behind !== null) {
+    tr.insert(behind, node)
+    return selectNear(tr, behind)
   }
   const before = tr.selection.from
   tr.replaceSelection(new Slice(Fragment.from(node), 0, 0))
   return selectNear(tr, before)
+}
+
+/** Where something new stands that must not replace what is selected: behind a picture, or behind a block's end. */
+function placeBehind(selection: Selection): number | null {
+  if (selection instanceof NodeSelection) return selection.to
+  const { $from, empty } = selection
+  const atEnd = empty && $from.parent.isTextblock && $from.parentOffset === $from.parent.content.size
+  return atEnd ? $from.after() : null
 }
 
 function selectNear(tr: EditorState["tr"], position: number) {
@@ -161,7 +170,11 @@ export function insertLink(state: EditorState, href: string, name: string) {
   const present = linkAt(state)
   if (empty && present)
     return tr.removeMark(present.from, present.to, markKinds.link).addMark(present.from, present.to, mark)
-  if (!empty && !(state.selection instanceof NodeSelection)) {
+  if (state.selection instanceof NodeSelection) {
+    tr.insert(to, kinds.paragraph.create(null, schema.text(name, [mark])))
+    return tr.setSelection(TextSelection.near(tr.doc.resolve(tr.mapping.map(to)), -1)).scrollIntoView()
+  }
+  if (!empty) {
     return tr.removeMark(from, to, markKinds.link).addMark(from, to, mark)
   }
   const inherited = state.selection.$from.marks().filter((each) => each.type !== markKinds.link)

@@ -22,6 +22,8 @@ export interface KeyLine {
   keys: string
   does: string
   command?: Command
+  /** Also in the title. */
+  everywhere?: boolean
   wish?: keyof Wishes
 }
 
@@ -30,8 +32,8 @@ export const KEYS: KeyLine[] = [
   { keys: "Ctrl+B", does: "Strong", command: toggleStrong },
   { keys: "Ctrl+I", does: "Emphasis", command: toggleEmphasis },
   { keys: "Ctrl+K", does: "Link", wish: "link" },
-  { keys: "Ctrl+Z", does: "Undo", command: undo },
-  { keys: "Ctrl+Y", does: "Redo", command: redo },
+  { keys: "Ctrl+Z", does: "Undo", command: undo, everywhere: true },
+  { keys: "Ctrl+Y", does: "Redo", command: redo, everywhere: true },
   { keys: "Ctrl+S", does: "Save now", wish: "save" },
   { keys: "Alt+Shift+0", does: "Running text", command: setLevel(0) },
   ...[2, 3, 4, 5, 6].map((level) => ({

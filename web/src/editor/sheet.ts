@@ -6,7 +6,7 @@
  */
 import { dropCursor } from "prosemirror-dropcursor"
 import { gapCursor } from "prosemirror-gapcursor"
-import { history, redo, undo } from "prosemirror-history"
+import { closeHistory, history, redo, undo } from "prosemirror-history"
 import type { Node } from "prosemirror-model"
 import { EditorState, NodeSelection, Selection, TextSelection, type Transaction } from "prosemirror-state"
 import { EditorView } from "prosemirror-view"
@@ -28,12 +28,13 @@ export interface SheetOptions {
   onFiles(files: File[], sheet: Sheet): void
 }
 
-/** Changes of the title that follow one another are one step of undo, as words typed are. */
-const TITLE_GROUP = 1_000_000_007
+/** The history joins changes that bear the same number of a composition; input methods count from 1. */
+const FACT_GROUPS = { title: 1_000_000_007, description: 1_000_000_009 }
 
 export class Sheet {
   readonly view: EditorView
   private title: HTMLElement
+  private ended = new AbortController()
   private watchers = new Set<() => void>()
   private places = new Map<symbol, number>()
 
@@ -51,15 +52,18 @@ export class Sheet {
         attributes: { role: "textbox", "aria-multiline": "true", "aria-label": "The text of the page" },
         nodeViews: { picture: (node, view) => new PictureView(node, view, options.known) },
         dispatchTransaction: (tr) => this.apply(tr),
+        handleKeyDown: (_view, event) => this.key(event),
         handleDrop: (_view, event) => this.takeFiles(event.dataTransfer, event),
         handlePaste: (_view, event) => this.takeFiles(event.clipboardData, event),
       },
     )
     this.bindTitle(options.editable)
-    page.addEventListener("click", (event) => {
+    const { signal } = this.ended
+    const inert = (event: Event) => {
       if ((event.target as Element).closest?.("a")) event.preventDefault()
-    })
-    page.addEventListener("keydown", (event) => this.key(event))
+    }
+    page.addEventListener("click", inert, { signal })
+    page.addEventListener("keydown", (event) => this.key(event), { signal })
   }
 
   private fresh(doc: Node): EditorState {
@@ -97,6 +101,16 @@ export class Sheet {
     if (tr) this.view.dispatch(tr)
   }
 
+  /** Dispatch something that is a step of undo of its own, whatever was done just before. */
+  step(tr: Transaction | null) {
+    if (tr) this.dispatch(closeHistory(tr))
+  }
+
+  /** Set the page's title or description. Changes of one that follow one another are one step of undo. */
+  setFact(name: "title" | "description", words: string) {
+    this.dispatch(this.state.tr.setDocAttribute(name, words).setMeta("composition", FACT_GROUPS[name]))
+  }
+
   /** Replace everything, as when another text is taken; the history begins anew. */
   restart(doc: Node) {
     this.view.updateState(this.fresh(doc))
@@ -112,7 +126,7 @@ export class Sheet {
   /** Remember the caret's place while something is fetched; text may be written meanwhile. */
   mark(): symbol {
     const name = Symbol("place")
-    this.places.set(name, this.state.selection.from)
+    this.places.set(name, this.state.selection.to)
     return name
   }
 
@@ -120,7 +134,7 @@ export class Sheet {
     this.options.known.add([item])
     const position = place ? this.places.get(place) : undefined
     if (place) this.places.delete(place)
-    this.dispatch(insertPicture(this.state, item.id, position))
+    this.step(insertPicture(this.state, item.id, position))
   }
 
   /** Bring a finding into view and select its words. */
@@ -141,7 +155,7 @@ export class Sheet {
     const since = sinceCheck(this.state)
     if (!since) return
     const tr = this.state.tr
-    if (applyRepair(tr, repair, since.doc, since.moved)) this.dispatch(tr.scrollIntoView())
+    if (applyRepair(tr, repair, since.doc, since.moved)) this.step(tr.scrollIntoView())
   }
 
   goTo(position: number) {
@@ -165,23 +179,23 @@ export class Sheet {
     return true
   }
 
-  /** Keys that mean something wherever in the page they are pressed; also called for keys outside the frame. */
-  key(event: KeyboardEvent) {
-    if (event.defaultPrevented) return
-    const inText = this.view.hasFocus()
-    for (const line of KEYS) {
-      if (!matches(line, event)) continue
-      if (line.wish) {
-        event.preventDefault()
-        this.options.wishes[line.wish]()
-        return
-      }
-      const inTitle = event.target === this.title
-      if (!line.command || !(inText || (inTitle && /[ZY]$/.test(line.keys)))) continue
-      const done = line.command(this.state, (tr) => this.dispatch(tr), this.view)
-      if (done || event.ctrlKey || event.altKey) event.preventDefault()
-      return
+  /**
+   * Keys that mean something wherever they are pressed; also called for keys outside the frame. Returns whether the
+   * key was one of them, in which case the browser does nothing more.
+   */
+  key(event: KeyboardEvent): boolean {
+    if (event.defaultPrevented) return false
+    const line = KEYS.find((each) => matches(each, event))
+    if (line?.wish) {
+      event.preventDefault()
+      this.options.wishes[line.wish]()
+      return true
     }
+    const inTitle = event.target === this.title
+    if (!line?.command || !(this.view.hasFocus() || (inTitle && line.everywhere))) return false
+    const done = line.command(this.state, (tr) => this.dispatch(tr), this.view)
+    if (done || event.altKey) event.preventDefault()
+    return done
   }
 
   private bindTitle(editable: boolean) {
@@ -190,8 +204,7 @@ export class Sheet {
     title.spellcheck = true
     title.addEventListener("input", () => {
       const words = (title.textContent ?? "").replace(/\s+/g, " ")
-      const tr = this.state.tr.setDocAttribute("title", words).setMeta("composition", TITLE_GROUP)
-      this.dispatch(tr)
+      this.setFact("title", words)
     })
     title.addEventListener("keydown", (event) => {
       const atEnd = event.key === "ArrowDown"
@@ -217,6 +230,7 @@ export class Sheet {
   }
 
   destroy() {
+    this.ended.abort()
     this.view.destroy()
   }
 }

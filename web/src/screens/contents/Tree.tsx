@@ -159,7 +159,6 @@ function Line({ row, folded, current, onFold, onOpen, onFocus }: LineProps) {
       aria-setsize={row.among}
       aria-posinset={row.place}
       aria-expanded={row.parent ? !folded : undefined}
-      aria-label={`${entry.title}, ${STATE_WORDS[entry.state]}, ${entry.path}`}
       tabIndex={current ? 0 : -1}
       onFocus={onFocus}
       onClick={onOpen}
@@ -216,7 +215,7 @@ function Line({ row, folded, current, onFold, onOpen, onFocus }: LineProps) {
         ml={{ base: "auto", md: "0" }}
       >
         <Gauge state={entry.state} />
-        <chakra.span display={{ base: "none", sm: "inline" }}>{STATE_WORDS[entry.state]}</chakra.span>
+        <chakra.span srOnly={{ base: true, sm: false }}>{STATE_WORDS[entry.state]}</chakra.span>
       </HStack>
     </chakra.div>
   )

@@ -32,10 +32,10 @@ export function Left({ sheet, tab, onTab, onSheet, focus, next, display }: Props
   }, [focus])
   useEffect(() => {
     if (next === 0 || !sheet) return
+    onTab("notes")
     const all = findingsOf(sheet.state)
     if (!all.length) return
     at.current = (at.current + 1) % all.length
-    onTab("notes")
     sheet.showFinding(at.current)
   }, [next, sheet, onTab])
 

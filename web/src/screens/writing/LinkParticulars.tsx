@@ -56,7 +56,7 @@ export function LinkParticulars({ sheet, known, link, editable, onChange }: Prop
               size="xs"
               variant="outline"
               onClick={() => {
-                sheet.dispatch(removeLink(sheet.state))
+                sheet.step(removeLink(sheet.state))
                 sheet.focus()
               }}
             >

@@ -29,11 +29,7 @@ export function PageParticulars({ page, sheet, editable, onKeys }: Props) {
           maxLength={500}
           bg="paper"
           borderColor="edge"
-          onChange={(event) =>
-            sheet?.dispatch(
-              sheet.state.tr.setDocAttribute("description", event.target.value.replace(/\n/g, " ")),
-            )
-          }
+          onChange={(event) => sheet?.setFact("description", event.target.value.replace(/\n/g, " "))}
         />
         <Field.HelperText color="quiet">
           One or two sentences. Search results show them below the title.

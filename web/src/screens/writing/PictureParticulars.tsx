@@ -1,7 +1,7 @@
 import { Button, chakra, Field, Heading, Stack, Text, Textarea } from "@chakra-ui/react"
 import type { Node } from "prosemirror-model"
 import { NodeSelection } from "prosemirror-state"
-import { useState } from "react"
+import { useRef, useState } from "react"
 import { ask, client } from "../../api/client"
 import type { Known } from "../../editor/known"
 import type { Sheet } from "../../editor/sheet"
@@ -18,9 +18,14 @@ interface Props {
 export function PictureParticulars({ sheet, known, position, node, editable }: Props) {
   const item = known.item(node.attrs.item)
   const [told, setTold] = useState("")
-  const set = (attrs: Record<string, unknown>) => {
+  // What is typed in one go is one step of undo; anything else is a step of its own.
+  const begun = useRef(true)
+  const set = (attrs: Record<string, unknown>, goesOn = false) => {
     const tr = sheet.state.tr.setNodeMarkup(position, null, { ...node.attrs, ...attrs })
-    sheet.dispatch(tr.setSelection(NodeSelection.create(tr.doc, position)))
+    tr.setSelection(NodeSelection.create(tr.doc, position))
+    if (goesOn && !begun.current) sheet.dispatch(tr)
+    else sheet.step(tr)
+    begun.current = !goesOn
     setTold("")
   }
   const alt: string = node.attrs.alt ?? item?.alt ?? ""
@@ -64,7 +69,10 @@ export function PictureParticulars({ sheet, known, position, node, editable }: P
           borderColor="edge"
           placeholder="What does it show that the text does not say?"
           _placeholder={{ color: "quiet" }}
-          onChange={(event) => set({ alt: event.target.value || null })}
+          onFocus={() => {
+            begun.current = true
+          }}
+          onChange={(event) => set({ alt: event.target.value || null }, true)}
         />
         <Field.HelperText color="quiet">
           {own ? "Worded for this page." : "From the media library; what you write here is for this page."}
@@ -90,7 +98,7 @@ export function PictureParticulars({ sheet, known, position, node, editable }: P
           variant="outline"
           alignSelf="flex-start"
           onClick={() => {
-            sheet.dispatch(sheet.state.tr.delete(position, position + node.nodeSize))
+            sheet.step(sheet.state.tr.delete(position, position + node.nodeSize))
             sheet.focus()
           }}
         >

@@ -44,11 +44,13 @@ export function Shelf({ page, sheet, known, mode, onMode, focus, onSheet, upload
   const offers = offersFor(mode === "link" ? "link" : "bring", query, found)
   const open = editable && mode !== "keys" && (searching || mode === "link")
 
+  const modeNow = useRef(mode)
+  modeNow.current = mode
   useEffect(() => {
     if (focus === 0) return
-    if (mode === "keys") panel.current?.focus()
+    if (modeNow.current === "keys") panel.current?.focus()
     else field.current?.focus()
-  }, [focus, mode])
+  }, [focus])
 
   const close = () => {
     setQuery("")
@@ -63,13 +65,20 @@ export function Shelf({ page, sheet, known, mode, onMode, focus, onSheet, upload
     if (!offer || !sheet) return
     if (offer.kind === "picture") {
       known.add([offer.item])
-      sheet.dispatch(insertPicture(sheet.state, offer.item.id))
+      sheet.step(insertPicture(sheet.state, offer.item.id))
     } else {
       if (offer.kind === "page") known.add([], [offer.page])
-      sheet.dispatch(insertLink(sheet.state, offer.href, offer.name))
+      sheet.step(insertLink(sheet.state, offer.href, offer.name))
     }
     back()
   }
+  // Enter may come before the answer to the last words; then it waits for it.
+  const [taking, setTaking] = useState(false)
+  useEffect(() => {
+    if (!taking || !(found.settled || found.problem)) return
+    setTaking(false)
+    take(offers[active])
+  })
   const drop = (event: DragEvent) => {
     event.preventDefault()
     setOver(false)
@@ -117,6 +126,7 @@ export function Shelf({ page, sheet, known, mode, onMode, focus, onSheet, upload
             autoComplete="off"
             placeholder={mode === "link" ? "a page, or an address" : "pictures, pages, addresses"}
             value={query}
+            readOnly={taking}
             w="full"
             h="9"
             px="2"
@@ -138,7 +148,8 @@ export function Shelf({ page, sheet, known, mode, onMode, focus, onSheet, upload
               }
               if (event.key === "Enter") {
                 event.preventDefault()
-                take(offers[active])
+                if (offers[active]?.kind === "address") take(offers[active])
+                else setTaking(true)
               }
             }}
           />

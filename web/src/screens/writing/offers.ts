@@ -13,6 +13,8 @@ export interface Found {
   pictures: ItemOut[]
   pages: PageRef[]
   problem: string
+  /** Whether this is the answer to the words that now stand in the field. */
+  settled: boolean
 }
 
 /** Ask the server for pictures and pages, a moment after the last key. */
@@ -32,6 +34,7 @@ export function useFound(query: string, wanted: boolean): Found {
     pictures: answer.data?.pictures ?? [],
     pages: answer.data?.pages ?? [],
     problem: answer.error?.message ?? "",
+    settled: asked === query && !answer.isPlaceholderData && !answer.isPending,
   }
 }
 

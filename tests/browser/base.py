@@ -1,0 +1,140 @@
+"""What the browser tests share: a real server, a real Chromium, a site with a few pages and pictures."""
+
+from __future__ import annotations
+
+import os
+from contextlib import contextmanager
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import LiveServerTestCase, override_settings
+from playwright.sync_api import Browser, FrameLocator, Page, expect, sync_playwright
+
+from stillpage.library.receiving import receive_picture
+from stillpage.pages import saving, tree
+from stillpage.pages.models import Page as SitePage
+from stillpage.people.models import Role
+from stillpage.publishing.publish import publish
+from stillpage_core.document import Node
+
+from ..api.base import PASSWORD, MediaFolder, a_person, a_site, image_bytes
+
+os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"  # Playwright's loop runs in the thread that also uses the database.
+CHROMIUM = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+]
+AXE = settings.ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
+expect.set_options(timeout=8000)
+
+
+class BrowserTest(MediaFolder, LiveServerTestCase):
+    """A site with a home page, “Visit” and “Towpath walks”, two pictures, and an author called Wren."""
+
+    host = "localhost"
+    browser: Browser
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        port = cls.live_server_url.rsplit(":", 1)[1]
+        cls.enterClassContext(override_settings(PUBLIC_PORT=port, ALLOWED_HOSTS=["localhost"]))
+        playwright = cls.enterClassContext(sync_playwright())
+        cls.browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
+        cls.addClassCleanup(cls.browser.close)
+
+    def setUp(self) -> None:
+        super().setUp()
+        self.problems: list[str] = []
+        self.make_site()
+
+    def make_site(self) -> None:
+        """What is in the database before each test."""
+        self.site = a_site()
+        self.author = a_person("wren", Role.AUTHOR)
+        self.other = a_person("tobias", Role.AUTHOR)
+        self.gates = self.picture("lock-gates.jpg", "Closed lock gates", "#345")
+        self.reeds = self.picture("reeds.jpg", "", "#563")
+        self.home = tree.add_page(self.site, self.author, "Varrow Canal Trust", slug="home")
+        SitePage.objects.filter(pk=self.home.pk).update(slug="", path="/")
+        self.home.refresh_from_db()
+        self.visit = tree.add_page(self.site, self.author, "Visit")
+        self.walks = tree.add_page(self.site, self.author, "Towpath walks", parent=self.visit)
+
+    def picture(self, name: str, alt: str, colour: str) -> Any:
+        data = image_bytes((1200, 800), colour=colour)
+        return receive_picture(SimpleUploadedFile(name, data), self.author, alt)[0]
+
+    def write(self, page: SitePage, document: Node, title: str | None = None) -> None:
+        """Put a text into a page's working copy, as the author would."""
+        page.working_copy.refresh_from_db()
+        copy = page.working_copy
+        draft = saving.Draft(title or copy.title, copy.description, document)
+        saving.save(page, self.author, draft, copy.revision)
+        page.working_copy.refresh_from_db()
+
+    def put_live(self, page: SitePage) -> None:
+        page.working_copy.refresh_from_db()
+        publish(page, self.author, page.working_copy.revision)
+
+    @contextmanager
+    def window(self, width: int = 1280, height: int = 800, *, user: str | None = "wren", **options: Any):
+        """A browser window of its own, signed in; errors in its console fail the test."""
+        context = self.browser.new_context(viewport={"width": width, "height": height}, **options)
+        page = context.new_page()
+        page.on("pageerror", lambda error: self.problems.append(str(error)))
+        page.on("console", self._heard)
+        try:
+            if user:
+                self.sign_in(page, user)
+            yield page
+            self.assertEqual(self.problems, [])
+        except BaseException:
+            page.screenshot(path=settings.VAR / f"failed-{self._testMethodName}.png")
+            raise
+        finally:
+            context.close()
+
+    def _heard(self, message: Any) -> None:
+        expected = "Failed to load resource" in message.text or "net::ERR" in message.text
+        if message.type == "error" and not expected:
+            self.problems.append(message.text)
+
+    def sign_in(self, page: Page, user: str = "wren", password: str = PASSWORD) -> None:
+        page.goto(self.live_server_url + "/")
+        page.get_by_label("Name").fill(user)
+        page.get_by_label("Password").fill(password)
+        page.get_by_role("button", name="Sign in").click()
+
+    def open(self, page: Page, site_page: SitePage) -> FrameLocator:
+        """Open a page in the writing view; gives the sheet once it can be written in."""
+        expect(page.get_by_role("heading", name="Contents")).to_be_visible()
+        page.goto(f"{self.live_server_url}/pages/{site_page.pk}")
+        sheet = page.frame_locator("iframe")
+        expect(sheet.locator(".text[contenteditable]")).to_be_visible()
+        return sheet
+
+    def saved(self, page: Page) -> None:
+        expect(page.locator("[data-save]")).to_have_attribute("data-save", "saved")
+
+    def address(self, site_page: SitePage) -> str:
+        return f"{site_page.site.origin}{site_page.path}"
+
+    def axe(self, page: Page, where: str, *, but: tuple[str, ...] = ()) -> None:
+        """axe-core finds no violation, in the page and in its frames. ``but`` are faults of the text being written."""
+        for frame in page.frames:
+            frame.evaluate(Path(AXE).read_text())
+        result = page.evaluate("axe.run(document, {resultTypes: ['violations'], frameWaitTime: 10000})")
+        found = [
+            f"{each['id']}: {node['target']} {node['failureSummary']}"
+            for each in result["violations"]
+            for node in each["nodes"]
+            if each["id"] not in but
+        ]
+        self.assertEqual(found, [], f"{where}: " + "; ".join(found))

@@ -1,0 +1,70 @@
+"""What stands on the sheet is what the reader gets: the same boxes at the same places."""
+
+import json
+
+from stillpage.pages.models import WorkingCopy
+from stillpage_core.document import document_from_json
+
+from ..core.documents import every_kind
+from .base import BrowserTest
+
+WIDTHS = (390, 820, 1280)
+BOXES = """(text) => [text.closest('main').querySelector('h1'), text, ...text.querySelectorAll('*')]
+  .filter((element) => !element.matches('br, .ProseMirror-separator'))
+  .map((element) => {
+    const box = element.getBoundingClientRect()
+    const top = text.ownerDocument.defaultView.scrollY
+    return [element.tagName, box.x, box.y + top, box.width, box.height]
+  })"""
+
+
+class Still(BrowserTest):
+    def with_items(self):
+        """The document of every kind, with this site's picture and page in place of number 1."""
+        text = json.dumps(every_kind().to_json())
+        text = text.replace('"page:1"', f'"page:{self.visit.pk}"').replace('"item": 1', f'"item": {self.gates.pk}')
+        return document_from_json(json.loads(text))
+
+    def test_every_block_of_every_kind_has_the_same_box_at_three_widths(self):
+        self.write(self.walks, self.with_items())
+        self.put_live(self.home)
+        self.put_live(self.visit)
+        self.put_live(self.walks)
+        for width in WIDTHS:
+            with self.window(width, 900, user=None) as reader:
+                reader.goto(self.address(self.walks))
+                live = self.boxes(reader.locator(".text"))
+            with self.window(1600, 900) as page:
+                sheet = self.open(page, self.walks)
+                name = {390: "Phone", 820: "Tablet", 1280: "Desktop"}[width]
+                page.get_by_role("button", name=f"Show at the width of: {name}").click()
+                text = sheet.locator(".text")
+                page.wait_for_function(f"document.querySelector('iframe').contentWindow.innerWidth === {width}")
+                written = self.boxes(text)
+            self.assertEqual([box[0] for box in written], [box[0] for box in live])
+            self.assertGreater(len(live), 40)
+            for one, other in zip(written, live, strict=True):
+                for mine, theirs in zip(one[1:], other[1:], strict=True):
+                    self.assertAlmostEqual(mine, theirs, delta=0.5, msg=f"{width} px: {one} is not {other}")
+
+    def boxes(self, text):
+        text.page.wait_for_load_state("networkidle")
+        text.evaluate(
+            """async (text) => {
+              await text.ownerDocument.fonts.ready
+              for (const image of text.querySelectorAll('img')) image.loading = 'eager'
+              await Promise.all([...text.querySelectorAll('img')].map((image) => image.decode()))
+            }"""
+        )
+        return text.evaluate(BOXES)
+
+    def test_opening_a_page_changes_nothing_of_it(self):
+        self.write(self.walks, self.with_items())
+        before = WorkingCopy.objects.get(page=self.walks)
+        with self.window() as page:
+            self.open(page, self.walks)
+            page.wait_for_timeout(1500)
+            page.keyboard.press("Control+s")
+            self.saved(page)
+        after = WorkingCopy.objects.get(page=self.walks)
+        self.assertEqual((after.revision, after.document), (before.revision, before.document))

@@ -1,0 +1,113 @@
+"""Public pages and the authoring interface, against axe-core and the Nu HTML checker (vnu-jar)."""
+
+import json
+import subprocess
+import tempfile
+from pathlib import Path
+
+from django.conf import settings
+from playwright.sync_api import expect
+
+from demo.load import load_demo
+from demo.people import PASSWORD
+from stillpage.library.models import Item
+from stillpage.pages.models import Page
+from stillpage.people.models import Person
+from stillpage.publishing.models import LiveCopy, NotFoundPage
+from stillpage_core.document import document_from_json
+
+from ..browser.base import BrowserTest
+from ..core.documents import every_kind
+
+VNU = settings.ROOT / "web" / "node_modules" / "vnu-jar" / "build" / "dist" / "vnu.jar"
+
+
+class DemoSites(BrowserTest):
+    """The demo sites as they are published, with one page more that holds every kind of node."""
+
+    FAULTS = ("heading-order",)
+    """What is wrong with the text of “Lock crew”, on purpose."""
+
+    def make_site(self):
+        load_demo()
+        self.author = Person.objects.get(username="wren")
+        self.minutes = Page.objects.get(path="/about/minutes")
+        walks, gates = Page.objects.get(path="/visit/towpath-walks"), Item.objects.get(title="lock gates")
+        text = json.dumps(every_kind().to_json()).replace('"page:1"', f'"page:{walks.pk}"')
+        self.write(self.minutes, document_from_json(json.loads(text.replace('"item": 1', f'"item": {gates.pk}'))))
+        self.put_live(self.minutes)
+
+    def test_every_published_page_passes_the_nu_checker_and_axe(self):
+        rendered = [*LiveCopy.objects.select_related("page__site"), *NotFoundPage.objects.all()]
+        self.assertGreater(len(rendered), 18)
+        with tempfile.TemporaryDirectory() as folder:
+            for index, each in enumerate(rendered):
+                (Path(folder) / f"{index}.html").write_bytes(bytes(each.html))
+            command = ["java", "-jar", str(VNU), "--format", "json", "--stdout", folder]
+            done = subprocess.run(command, capture_output=True, text=True, check=False)
+        messages = json.loads(done.stdout)["messages"]
+        self.assertEqual([each for each in messages if each["type"] == "error"], [])
+        with self.window(user=None) as page:
+            for width in (320, 1280):
+                page.set_viewport_size({"width": width, "height": 900})
+                for live in LiveCopy.objects.select_related("page__site"):
+                    page.goto(self.address(live.page))
+                    self.axe(page, f"{live.address} at {width}")
+                    # WCAG 2.2, 1.4.10 Reflow: no scrolling sideways at 320 CSS pixels.
+                    wide = page.evaluate("document.documentElement.scrollWidth")
+                    self.assertLessEqual(wide, width, live.address)
+            page.goto(self.address(self.minutes) + "-none")
+            self.axe(page, "not found")
+
+    def test_the_authoring_interface_passes_axe_in_every_state(self):
+        for scheme in ("light", "dark"):
+            with self.window(user=None, color_scheme=scheme) as page:
+                self.sign_in(page, password="wrong")
+                expect(page.get_by_role("alert")).to_contain_text("do not belong")
+                self.axe(page, f"sign-in, {scheme}")
+                self.sign_in(page, password=PASSWORD)
+                expect(page.get_by_role("tree")).to_be_visible()
+                page.get_by_role("button", name="Add a page at the top").click()
+                self.axe(page, f"Contents with a new page, {scheme}")
+                sheet = self.open(page, Page.objects.get(path="/volunteer/lock-crew"))
+                page.get_by_role("tab", name="Notes (3)").click()
+                self.axe(page, f"writing view with Notes, {scheme}", but=self.FAULTS)
+                page.get_by_role("tab", name="Outline").click()
+                page.get_by_label("Bring in").fill("lock")
+                expect(page.get_by_role("option").first).to_be_visible()
+                self.axe(page, f"Shelf with results, {scheme}", but=self.FAULTS)
+                page.keyboard.press("Escape")
+                sheet.locator("figure").first.click()
+                expect(page.get_by_label("Alt text")).to_be_visible()
+                self.axe(page, f"particulars of a picture, {scheme}", but=self.FAULTS)
+                sheet.locator("a", has_text="here").click()
+                expect(page.get_by_role("heading", name="This link")).to_be_visible()
+                self.axe(page, f"particulars of a link, {scheme}", but=self.FAULTS)
+                page.keyboard.press("Alt+Shift+KeyK")
+                expect(page.get_by_role("heading", name="Keys")).to_be_visible()
+                page.get_by_role("button", name="Publish…").click()
+                self.axe(page, f"keys and publishing, {scheme}", but=self.FAULTS)
+                page.set_viewport_size({"width": 390, "height": 800})
+                self.axe(page, f"narrow, {scheme}", but=self.FAULTS)
+
+    def test_each_note_leads_to_its_place_and_a_repair_works_at_one_press(self):
+        with self.window(user=None) as page:
+            self.sign_in(page, password=PASSWORD)
+            sheet = self.open(page, Page.objects.get(path="/volunteer/lock-crew"))
+            tab = page.get_by_role("tab", name="Notes (3)")
+            expect(tab).to_be_visible()
+            page.keyboard.press("Alt+Shift+KeyJ")
+            expect(tab).to_have_attribute("aria-selected", "true")
+            notes = page.get_by_role("tabpanel").get_by_role("listitem")
+            expect(notes).to_have_count(3)
+            page.get_by_role("button", name="This link says only “here”.").click()
+            self.assertEqual(sheet.locator("body").evaluate("() => getSelection().toString()"), "here")
+            page.get_by_role("button", name="Let it say “Volunteer”").click()
+            expect(notes).to_have_count(2)
+            expect(sheet.locator(".text a")).to_have_text("Volunteer")
+            page.get_by_role("button", name="Make it a heading of level 2").click()
+            expect(sheet.locator(".text h2")).to_have_text("What to bring")
+            page.get_by_role("button", name="It is decoration only").click()
+            expect(page.get_by_role("tabpanel")).to_contain_text("finds nothing to mend")
+            page.get_by_role("button", name="Undo").click()
+            expect(notes).to_have_count(1)
