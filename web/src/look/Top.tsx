@@ -17,6 +17,7 @@ export function Top({ children }: { children: ReactNode }) {
   }
   return (
     <chakra.header
+      aria-label="Still Page"
       display="flex"
       flexWrap="wrap"
       alignItems="baseline"

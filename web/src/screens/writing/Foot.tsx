@@ -56,7 +56,15 @@ export function Foot({ page, sheet, saver, onNotes }: Props) {
   const toMend = findings.filter(({ finding }) => finding.severity !== "look").length
 
   return (
-    <chakra.footer borderTopWidth="1px" borderColor="line" bg="paper" px="4" py="1.5" fontSize="sm">
+    <chakra.footer
+      aria-label="State of the page"
+      borderTopWidth="1px"
+      borderColor="line"
+      bg="paper"
+      px="4"
+      py="1.5"
+      fontSize="sm"
+    >
       {asking && (
         <Ask
           what={asking}

@@ -45,6 +45,8 @@ export function Left({ sheet, tab, onTab, onSheet, focus, next, display }: Props
   ]
   return (
     <Box
+      as="section"
+      aria-label="Outline and Notes"
       display={display}
       flexDirection="column"
       minH="0"

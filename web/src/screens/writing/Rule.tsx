@@ -63,6 +63,8 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart }: Props) {
 
   return (
     <HStack
+      as="section"
+      aria-label="The rule and the reading width"
       borderBottomWidth="1px"
       borderColor="line"
       px="4"
@@ -125,7 +127,7 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart }: Props) {
           disabled={!editable}
           onPress={run(toggleList(kinds.bulleted_list))}
         >
-          • list
+          bulleted
         </Tool>
         <Tool
           name="Numbered list"
@@ -133,7 +135,7 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart }: Props) {
           disabled={!editable}
           onPress={run(toggleList(kinds.numbered_list))}
         >
-          1. list
+          numbered
         </Tool>
         <Gap />
         <Tool name="Link (Ctrl+K)" pressed={linkAt(state) !== null} disabled={!editable} onPress={onLink}>

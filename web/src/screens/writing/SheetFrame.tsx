@@ -51,6 +51,8 @@ export function SheetFrame({ pageId, title, width, mount, display }: Props) {
   const scale = wanted > 0 ? Math.min(1, space.width / wanted) : 1
   return (
     <Box
+      as="section"
+      aria-label="Sheet"
       ref={around}
       display={display}
       position="relative"

@@ -144,7 +144,13 @@ function Desk({ page, uploadLimit }: { page: PageOut; uploadLimit: number }) {
         part={part}
         onPart={setPart}
       />
-      <Box display="grid" gridTemplateColumns={{ base: "1fr", lg: "14rem minmax(0, 1fr) 18rem" }} minH="0">
+      <chakra.main
+        aria-label="Writing view"
+        display="grid"
+        gridTemplateColumns={{ base: "1fr", lg: "14rem minmax(0, 1fr) 18rem" }}
+        minH="0"
+      >
+        <chakra.h1 srOnly>Writing “{page.working_copy.title}”</chakra.h1>
         <Left
           sheet={sheet}
           tab={left}
@@ -172,7 +178,7 @@ function Desk({ page, uploadLimit }: { page: PageOut; uploadLimit: number }) {
           uploads={uploads}
           display={shown("shelf")}
         />
-      </Box>
+      </chakra.main>
       <Foot page={page} sheet={sheet} saver={saver} onNotes={() => toLeft("notes")} />
     </Box>
   )
