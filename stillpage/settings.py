@@ -130,6 +130,8 @@ STATIC_URL = "/static/"
 STATIC_ROOT = VAR / "static"
 STATICFILES_DIRS = [("theme", ROOT / "theme"), ("app", ROOT / "web" / "dist")]
 WEB_INDEX = ROOT / "web" / "dist" / "index.html"
+LIVE_STAMP = VAR / "live.stamp"
+"""A file that is touched whenever what readers get changes; see `publishing.recent`."""
 MEDIA_URL = "/media/"
 MEDIA_ROOT = VAR / "media"
 STORAGES = {

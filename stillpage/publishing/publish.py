@@ -16,6 +16,7 @@ from stillpage_core.document.naming import named_in
 from stillpage_core.errors import CoreError
 from stillpage_core.writing import published_html
 
+from . import recent
 from .models import LiveCopy, LiveLink, NotFoundPage
 from .rendering import Frame, fill, not_found_html, page_html
 from .resolving import resolver_for
@@ -79,6 +80,7 @@ def withdraw(page: Page) -> None:
     if live is None:
         return
     live.delete()
+    recent.changed()
     _render_around(page)
 
 
@@ -114,4 +116,5 @@ def _render_site(site: Site, copies: Iterable[LiveCopy] | None) -> None:
         text = published_html(documents[live.page_id], resolver)
         html = page_html(frame, live.page, title=live.title, description=live.description, text=text)
         fill(live, site.host + live.page.path, html)
+    recent.changed()
     LiveCopy.objects.bulk_update(lives, ["address", "html", "html_gzip", "etag", "rendered_at"], batch_size=100)

@@ -1,14 +1,18 @@
-"""Answering readers: one indexed query, no rendering, no session, nothing that tracks."""
+"""Answering readers: at most two indexed queries, no rendering, no session, nothing that tracks."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
+from datetime import UTC
 
 from django.conf import settings
+from django.db import connection
 from django.http import HttpRequest, HttpResponse, HttpResponseNotModified, HttpResponsePermanentRedirect
 from django.utils.http import http_date
 
-from .models import LiveCopy, NotFoundPage
+from . import recent
+from .models import LiveCopy, NotFoundPage, Rendered
+from .recent import Row
 
 CONTENT_SECURITY_POLICY = "; ".join(
     (
@@ -29,7 +33,13 @@ HEADERS = {
     "Referrer-Policy": "strict-origin-when-cross-origin",
     "Cross-Origin-Opener-Policy": "same-origin",
 }
-_FIELDS = ("html", "html_gzip", "etag", "rendered_at")
+_ROWS = {
+    (model, packed): f"SELECT {column}, etag, rendered_at FROM {model._meta.db_table} WHERE address = %s"  # noqa: S608
+    for model in (LiveCopy, NotFoundPage)
+    for packed, column in ((False, "html"), (True, "html_gzip"))
+}
+"""The one query of a reader's request, written out: building it anew each time would cost six times as much as asking
+it (`bench/serving.py`)."""
 
 
 class PublicSites:
@@ -58,27 +68,38 @@ def answer(request: HttpRequest, host: str) -> HttpResponse:
         from stillpage.library.files import media  # noqa: PLC0415 - only a site's pictures need it
 
         return media(request, path.removeprefix(settings.MEDIA_URL))
-    row = LiveCopy.objects.filter(address=host + path).values_list(*_FIELDS).first()
-    if row is not None:
-        return _sent(request, row, 200)
+    packed = "gzip" in request.META.get("HTTP_ACCEPT_ENCODING", "")
+    if row := _row(LiveCopy, packed, host + path):
+        return _sent(request, row, packed, 200)
     if path != "/" and path.endswith("/"):
         return HttpResponsePermanentRedirect("/" + path.strip("/"))
-    missing = NotFoundPage.objects.filter(address=host).values_list(*_FIELDS).first()
-    if missing is None:
-        return _plain("There is no site with this name here.", 404)
-    return _sent(request, missing, 404)
+    if row := _row(NotFoundPage, packed, host):
+        return _sent(request, row, packed, 404)
+    return _plain("There is no site with this name here.", 404)
 
 
-def _sent(request: HttpRequest, row: tuple[object, ...], status: int) -> HttpResponse:
-    html, html_gzip, digest, rendered_at = row
-    packed = "gzip" in request.META.get("HTTP_ACCEPT_ENCODING", "")
+def _row(model: type[Rendered], packed: bool, address: str) -> Row | None:
+    if row := recent.get(address, packed):
+        return row
+    state = recent.now()
+    with connection.cursor() as cursor:
+        cursor.execute(_ROWS[model, packed], [address])
+        found = cursor.fetchone()
+    if found is None:
+        return None
+    row = Row(*found)
+    recent.keep(address, packed, row, state)
+    return row
+
+
+def _sent(request: HttpRequest, row: Row, packed: bool, status: int) -> HttpResponse:
+    body, digest, rendered_at = row
     etag = f'"{digest}-gz"' if packed else f'"{digest}"'
-    headers = {**HEADERS, "ETag": etag, "Last-Modified": http_date(rendered_at.timestamp())}  # type: ignore[attr-defined]
+    headers = {**HEADERS, "ETag": etag, "Last-Modified": http_date(rendered_at.replace(tzinfo=UTC).timestamp())}
     if status == 200 and _known(request.META.get("HTTP_IF_NONE_MATCH", ""), etag):
         return HttpResponseNotModified(headers=headers)
     if packed:
         headers["Content-Encoding"] = "gzip"
-    body = html_gzip if packed else html
     return HttpResponse(body, status=status, content_type="text/html; charset=utf-8", headers=headers)
 
 

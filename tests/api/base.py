@@ -17,6 +17,7 @@ from stillpage.library.receiving import receive_picture
 from stillpage.pages.models import Page
 from stillpage.pages.tree import add_page
 from stillpage.people.models import Person, Role, RoleGrant
+from stillpage.publishing import recent
 from stillpage.sites.models import Site
 
 PASSWORD = "eel-under-the-bridge"
@@ -77,6 +78,7 @@ class ApiTest(MediaFolder, TestCase):
 
     def setUp(self) -> None:
         super().setUp()
+        recent.changed()
         self.client.defaults["HTTP_HOST"] = "localhost"
         self.client.force_login(self.author, "django.contrib.auth.backends.ModelBackend")
 

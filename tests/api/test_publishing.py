@@ -2,10 +2,14 @@
 
 import gzip
 import re
+import time
+from collections import OrderedDict
+from unittest.mock import patch
 
 from stillpage.library.models import Item
 from stillpage.pages.models import KeptText, Page
 from stillpage.pages.tree import add_page
+from stillpage.publishing import recent
 from stillpage.publishing.models import LiveCopy
 from stillpage.publishing.publish import render_site
 
@@ -120,8 +124,29 @@ class Reading(ApiTest):
         with self.assertNumQueries(1):
             page = self.visit_page("/visit/towpath-walks")
         self.assertEqual(len(page.cookies), 0)
+        with self.assertNumQueries(0):
+            self.assertEqual(self.visit_page("/visit/towpath-walks").content, page.content)
         with self.assertNumQueries(2):
             self.visit_page("/none")
+
+    def test_what_is_kept_in_memory_is_forgotten_when_it_changes_and_after_a_moment(self):
+        before = self.visit_page("/visit/towpath-walks")
+        later = patch("stillpage.publishing.recent.time.monotonic", return_value=time.monotonic() + 3)
+        with later, self.assertNumQueries(1):
+            self.visit_page("/visit/towpath-walks")
+        self.save(self.walks, a_document("Changed."), 2)
+        self.publish(self.walks)
+        after = self.visit_page("/visit/towpath-walks")
+        self.assertContains(after, "Changed.")
+        self.assertNotEqual(after["ETag"], before["ETag"])
+
+    def test_no_more_than_so_many_pages_are_kept_in_memory(self):
+        with patch.object(recent, "MOST", 2), patch.object(recent, "_kept", OrderedDict()) as kept:
+            for path in ("/", "/visit", "/visit/towpath-walks"):
+                self.visit_page(path)
+            self.assertEqual(
+                [address for address, _ in kept], [f"canal.localhost/visit{end}" for end in ("", "/towpath-walks")]
+            )
 
     def test_it_is_checked_again_but_not_sent_again(self):
         page = self.visit_page("/visit/towpath-walks")

@@ -16,6 +16,7 @@ from stillpage.library.receiving import receive_picture
 from stillpage.pages import saving, tree
 from stillpage.pages.models import Page as SitePage
 from stillpage.people.models import Role
+from stillpage.publishing import recent
 from stillpage.publishing.publish import publish
 from stillpage_core.document import Node
 
@@ -51,6 +52,7 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
 
     def setUp(self) -> None:
         super().setUp()
+        recent.changed()
         self.problems: list[str] = []
         self.make_site()
 
