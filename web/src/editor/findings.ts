@@ -57,7 +57,8 @@ export const findingsPlugin = new Plugin<Checked>({
       if (!checked) return null
       const marks = checked.placed.map(({ finding, from, to }, index) => {
         const shown = index === checked.shown ? " is-shown-finding" : ""
-        return finding.span
+        const words = finding.span ?? state.doc.nodeAt(from)?.isTextblock
+        return words
           ? Decoration.inline(from, to, { class: `has-finding${shown}` })
           : Decoration.node(from, to, { class: `has-finding-block${shown}` })
       })

@@ -30,7 +30,9 @@ export function Top({ children }: { children: ReactNode }) {
     >
       {children}
       <HStack gap="3" fontSize="sm">
-        <Text color="quiet">{session.data?.person?.name}</Text>
+        <Text color="quiet" display={{ base: "none", md: "block" }}>
+          {session.data?.person?.name}
+        </Text>
         <Button size="xs" variant="ghost" onClick={signOut}>
           Sign out
         </Button>

@@ -16,6 +16,8 @@ const config = defineConfig({
         base: { borderRadius: "2px" },
         variants: { variant: { outline: { borderColor: "edge" } } },
       },
+      input: { base: { borderRadius: "2px" } },
+      textarea: { base: { borderRadius: "2px" } },
     },
     tokens: {
       fonts: {

@@ -75,7 +75,9 @@ export function PictureParticulars({ sheet, known, position, node, editable }: P
           onChange={(event) => set({ alt: event.target.value || null }, true)}
         />
         <Field.HelperText color="quiet">
-          {own ? "Worded for this page." : "From the media library; what you write here is for this page."}
+          {own
+            ? "Worded for this page."
+            : `${item?.alt ? "From the media library" : "The media library has none"}; what you write here is for this page.`}
         </Field.HelperText>
       </Field.Root>
       {own && editable && !node.attrs.decorative && (

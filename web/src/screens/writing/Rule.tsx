@@ -177,7 +177,9 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart }: Props) {
   )
 }
 
-const Gap = () => <chakra.span w="1px" h="5" mx="2" bg="line" aria-hidden="true" />
+const Gap = () => (
+  <chakra.span w="1px" h="5" mx="2" bg="line" aria-hidden="true" display={{ base: "none", lg: "block" }} />
+)
 
 interface ToolProps {
   name: string

@@ -123,9 +123,18 @@ function Desk({ page, uploadLimit }: { page: PageOut; uploadLimit: number }) {
     <Box display="grid" gridTemplateRows="auto auto minmax(0, 1fr) auto" h="100dvh">
       <Top>
         <HStack as="nav" aria-label="Where you are" gap="2" flexWrap="wrap" minW="0">
-          <To to={`/sites/${page.site.id}`}>Contents of {page.site.name}</To>
+          <To to={`/sites/${page.site.id}`}>
+            <chakra.span display={{ base: "inline", md: "none" }}>Contents</chakra.span>
+            <chakra.span display={{ base: "none", md: "inline" }}>Contents of {page.site.name}</chakra.span>
+          </To>
           {trail.map(({ title, path }) => (
-            <HStack as="span" key={path} gap="2" minW="0">
+            <HStack
+              as="span"
+              key={path}
+              gap="2"
+              minW="0"
+              display={{ base: path === page.path ? "flex" : "none", md: "flex" }}
+            >
               <chakra.span color="quiet" aria-hidden="true">
                 /
               </chakra.span>

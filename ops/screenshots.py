@@ -1,0 +1,95 @@
+"""Take the pictures of docs/screenshots from the demo data: python -m ops.screenshots, while ./start is running.
+
+Needs what `./test` installs (Playwright and Chromium).
+"""
+
+from __future__ import annotations
+
+import os
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+from playwright.sync_api import Browser, Page, sync_playwright
+
+from .common import ROOT
+
+FOLDER = ROOT / "docs" / "screenshots"
+PORT = os.environ.get("STILLPAGE_PORT", "8400")
+AUTHORING = f"http://localhost:{PORT}/"
+
+
+def contents(page: Page) -> None:
+    page.get_by_role("tree").wait_for()
+
+
+def writing(page: Page) -> None:
+    page.get_by_role("treeitem", name="Towpath walks").click()
+    page.frame_locator("iframe").locator(".text a").first.wait_for()
+    page.frame_locator("iframe").get_by_text("After heavy rain").click()
+
+
+def notes(page: Page) -> None:
+    page.get_by_role("treeitem", name="Lock crew").click()
+    page.get_by_role("tab", name="Notes (3)").click()
+    page.frame_locator("iframe").locator("figure").first.click()
+
+
+def shelf(page: Page) -> None:
+    page.get_by_role("treeitem", name="Moorings").click()
+    page.frame_locator("iframe").locator(".text p").first.click()
+    page.get_by_label("Bring in").fill("lock")
+    page.get_by_role("option").first.wait_for()
+
+
+def dark(page: Page) -> None:
+    writing(page)
+    page.get_by_role("button", name="Show at the width of: Phone").click()
+
+
+def public(page: Page) -> None:
+    page.goto(f"http://canal.localhost:{PORT}/visit/towpath-walks")
+
+
+SHOTS: dict[str, tuple[Callable[[Page], None], dict[str, object]]] = {
+    "contents": (contents, {}),
+    "writing": (writing, {}),
+    "notes": (notes, {}),
+    "shelf": (shelf, {}),
+    "dark": (dark, {"color_scheme": "dark"}),
+    "narrow": (writing, {"viewport": {"width": 390, "height": 800}}),
+    "public-page": (public, {}),
+}
+
+
+def take(browser: Browser, name: str, folder: Path) -> None:
+    """Take one picture, signed in as an author."""
+    prepare, options = SHOTS[name]
+    context = browser.new_context(**{"viewport": {"width": 1280, "height": 800}, **options})  # type: ignore[arg-type]
+    page = context.new_page()
+    page.goto(AUTHORING)
+    page.get_by_label("Name").fill("wren")
+    page.get_by_label("Password").fill("still-water-14")
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("tree").wait_for()
+    prepare(page)
+    page.mouse.move(0, 0)
+    page.wait_for_timeout(900)
+    page.screenshot(path=folder / f"{name}.png")
+    context.close()
+
+
+def main() -> None:
+    """Take the pictures named on the command line, or all."""
+    FOLDER.mkdir(parents=True, exist_ok=True)
+    arguments = ["--no-sandbox", "--disable-gpu", "--disable-background-networking", "--no-first-run"]
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=arguments)
+        for name in sys.argv[1:] or SHOTS:
+            take(browser, name, FOLDER)
+            print(name)
+        browser.close()
+
+
+if __name__ == "__main__":
+    main()

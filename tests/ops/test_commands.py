@@ -1,0 +1,146 @@
+"""What `./start` says when it cannot go on: one sentence, and nothing half done."""
+
+import os
+import re
+import signal
+import socket
+import subprocess
+import tempfile
+import time
+from pathlib import Path
+from unittest import TestCase
+from unittest.mock import patch
+
+from django.conf import settings
+
+from ops import common, install
+from ops.common import Stamp, Stop, check_room, guarded
+from ops.mariadb import Database
+
+
+def a_free_port():
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return probe.getsockname()[1]
+
+
+class Start(TestCase):
+    def setUp(self):
+        folder = tempfile.TemporaryDirectory()
+        self.addCleanup(folder.cleanup)
+        self.var = Path(folder.name) / "var"
+
+    def environment(self, **more):
+        ports = {"STILLPAGE_PORT": str(a_free_port()), "STILLPAGE_DB_PORT": str(a_free_port())}
+        kept = {name: value for name, value in os.environ.items() if not name.startswith("STILLPAGE_")}
+        return {**kept, **ports, "STILLPAGE_VAR": str(self.var), **more}
+
+    def start(self, **more):
+        return subprocess.run(
+            ["./start"],
+            cwd=settings.ROOT,
+            env=self.environment(**more),
+            capture_output=True,
+            text=True,
+            check=False,
+            timeout=60,
+        )
+
+    def stopped(self, done, said):
+        self.assertEqual(done.returncode, 1)
+        self.assertEqual(len(done.stderr.strip().splitlines()), 1, done.stderr)
+        self.assertIn(said, done.stderr)
+        self.assertFalse((self.var / "mariadb").exists())
+
+    def test_a_port_in_use(self):
+        with socket.socket() as taken:
+            taken.bind(("127.0.0.1", 0))
+            taken.listen()
+            port = str(taken.getsockname()[1])
+            self.stopped(self.start(STILLPAGE_PORT=port), f"Port {port} is in use")
+            self.stopped(self.start(STILLPAGE_DB_PORT=port), "Set STILLPAGE_DB_PORT")
+
+    def test_a_port_that_is_none(self):
+        self.stopped(self.start(STILLPAGE_PORT="many"), "must be a port number")
+
+    def test_it_comes_up_with_the_demo_data_and_ctrl_c_stops_all_it_started(self):
+        environment = self.environment()
+        for again in (False, True):
+            begun = time.monotonic()
+            with subprocess.Popen(
+                ["./start"],
+                cwd=settings.ROOT,
+                env=environment,
+                stdout=subprocess.PIPE,
+                stderr=subprocess.STDOUT,
+                text=True,
+            ) as process:
+                lines = []
+                for line in process.stdout:
+                    lines.append(line)
+                    if "Ctrl-C" in line:
+                        break
+                else:
+                    self.fail("".join(lines))
+                process.send_signal(signal.SIGINT)
+                process.communicate(timeout=40)
+            said = "".join(lines)
+            self.assertRegex(said, r"Authoring +http://localhost:\d+/")
+            self.assertRegex(said, r"Varrow Canal Trust +http://canal.localhost:\d+/")
+            self.assertRegex(said, r"wren +Wren Halloway, author")
+            self.assertEqual("Making a data folder" in said, not again, said)
+            left = subprocess.run(["pgrep", "-f", str(self.var)], capture_output=True, text=True, check=False)
+            self.assertEqual(left.stdout, "")
+        self.assertLess(time.monotonic() - begun, 60)  # A bound against hanging, not a measure of speed.
+
+
+class Guards(TestCase):
+    def test_a_full_disk_is_one_sentence(self):
+        with tempfile.TemporaryDirectory() as folder:
+            with self.assertRaisesRegex(Stop, "The disk is nearly full"):
+                check_room(Path(folder), 10**9)
+            check_room(Path(folder) / "new", 1)
+
+        def full():
+            raise OSError(28, "No space left on device")
+
+        with patch("builtins.print") as said:
+            self.assertEqual(guarded(full), 1)
+        self.assertIn("The disk is full", said.call_args[0][0])
+
+    def test_a_missing_right_is_one_sentence(self):
+        refused = self.assertRaisesRegex(Stop, "You may not write to")
+        with tempfile.TemporaryDirectory() as folder, patch("os.access", return_value=False), refused:
+            check_room(Path(folder), 1)
+        with (
+            patch.object(install, "find", return_value=None),
+            patch("os.geteuid", return_value=1000),
+            patch("shutil.which", side_effect=lambda name, **_: None if name == "sudo" else "/bin/x"),
+            self.assertRaisesRegex(Stop, "needs root"),
+        ):
+            install.packages()
+
+    def test_a_command_that_fails_stops_with_its_name(self):
+        with patch("builtins.print"), self.assertRaisesRegex(Stop, "Trying failed"):
+            common.run(["false"], "Trying")
+        with patch("builtins.print"), self.assertRaisesRegex(Stop, "The disk is full: Trying needs more room"):
+            common.run(["sh", "-c", "echo No space left on device; exit 1"], "Trying")
+
+    def test_a_step_is_done_again_only_when_its_inputs_change(self):
+        with tempfile.TemporaryDirectory(dir=settings.ROOT / "var") as folder:
+            source = Path(folder) / "a.txt"
+            source.write_text("one")
+            Stamp(Path(folder) / "stamp", [source]).set()
+            self.assertTrue(Stamp(Path(folder) / "stamp", [source]).fresh)
+            source.write_text("two")
+            self.assertFalse(Stamp(Path(folder) / "stamp", [source]).fresh)
+
+    def test_a_long_path_gets_its_socket_in_the_temporary_folder(self):
+        short = Database(Path("/tmp/a/mariadb"), 1)
+        long = Database(Path("/tmp") / ("a" * 120) / "mariadb", 1)
+        self.assertEqual(short.socket, Path("/tmp/a/mariadb.sock"))
+        self.assertLess(len(str(long.socket)), 100)
+
+    def test_no_secret_stands_in_the_repository(self):
+        text = (settings.ROOT / "stillpage" / "settings.py").read_text()
+        self.assertIsNone(re.search(r"SECRET_KEY = [\"']", text))
