@@ -91,7 +91,7 @@ class Database:
         making.rename(self.folder)
 
     def _answers(self) -> bool:
-        if self.child is not None and not self.child.running:
+        if not self.running:
             raise Stop(f"MariaDB stopped while starting; {self.log} says why.")
         with socket.socket(socket.AF_UNIX) as probe:
             try:
@@ -111,6 +111,10 @@ class Database:
         )
         if done.returncode != 0:
             raise Stop(f"The database could not be made: {done.stderr.strip().splitlines()[-1]}")
+
+    @property
+    def running(self) -> bool:
+        return self.child is not None and self.child.running
 
     def stop(self) -> None:
         if self.child is not None:

@@ -68,9 +68,12 @@ def main() -> int:
         server = Child([PYTHON, "-m", "gunicorn", "--config", ROOT / "ops" / "gunicorn_conf.py", "stillpage.wsgi"])
         wait_until(lambda: _answers(port, server), 30, "The application did not answer.")
         _welcome(port)
-        while server.running and database.child and database.child.running:
+        while server.running:
+            if not database.running:
+                say("MariaDB ended by itself; bringing it up again")
+                database.start()
             time.sleep(0.5)
-        raise Stop("The application or the database ended by itself; the lines above or the log under var/ say why.")
+        raise Stop("The application ended by itself; the lines above say why.")
     finally:
         say("Stopping")
         if server is not None:

@@ -31,6 +31,7 @@ def main() -> int:
         "STILLPAGE_DB_SOCKET": str(database.socket),
         "STILLPAGE_SECRET_KEY": "for tests only",
         "STILLPAGE_PUBLIC_PORT": "",
+        "STILLPAGE_LOG_LEVEL": "CRITICAL",
         **environment,
     }
     if not labels:

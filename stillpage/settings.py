@@ -49,7 +49,6 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
-    "stillpage.api.outage.DatabaseOutage",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "stillpage.publishing.serving.PublicSites",
     "django.middleware.security.SecurityMiddleware",
@@ -77,6 +76,8 @@ DATABASES = {
         "OPTIONS": {
             "charset": "utf8mb4",
             "connect_timeout": 3,
+            "read_timeout": 20,
+            "write_timeout": 20,
             "init_command": "SET sql_mode='STRICT_TRANS_TABLES', innodb_lock_wait_timeout=10",
         },
         "TEST": {"CHARSET": "utf8mb4", "COLLATION": "utf8mb4_uca1400_ai_ci"},

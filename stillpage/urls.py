@@ -6,6 +6,8 @@ from .api.interface import api, interface
 from .library.files import media
 from .publishing.sheet import sheet
 
+handler500 = "stillpage.api.outage.server_error"
+
 urlpatterns = [
     path("api/", api.urls),
     path("media/<path:name>", media, name="media"),

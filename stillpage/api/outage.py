@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import logging
-from collections.abc import Callable
+import sys
 
 from django.conf import settings
 from django.db import InterfaceError, OperationalError
@@ -15,28 +15,23 @@ _log = logging.getLogger(__name__)
 _SENTENCE = "The database cannot be reached at the moment. Nothing is lost: try again in a few seconds."
 
 
-class DatabaseOutage:
-    """Turns a database that cannot be reached into a clear answer instead of a bare server error."""
-
-    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
-        self.get_response = get_response
-
-    def __call__(self, request: HttpRequest) -> HttpResponse:
-        try:
-            return self.get_response(request)
-        except (OperationalError, InterfaceError) as error:
-            return unreachable(request, error)
-
-    def process_exception(self, request: HttpRequest, error: Exception) -> HttpResponse | None:
-        return unreachable(request, error) if isinstance(error, OperationalError | InterfaceError) else None
-
-
 def unreachable(request: HttpRequest, error: Exception) -> HttpResponse:
     """503, as a problem document for the front end and as a sentence for readers."""
     _log.error("The database cannot be reached: %s", error)
     if request.path_info.startswith("/api/"):
         return problem(503, "database-unreachable", "The database cannot be reached", _SENTENCE)
     return HttpResponse(_SENTENCE, status=503, content_type="text/plain; charset=utf-8", headers={"Retry-After": "5"})
+
+
+def server_error(request: HttpRequest) -> HttpResponse:
+    """The answer to any error that nothing else has caught, wherever in the application it was raised."""
+    error = sys.exc_info()[1]
+    if isinstance(error, OperationalError | InterfaceError):
+        return unreachable(request, error)
+    sentence = "Something went wrong on the server. It has been noted. What you have written is kept."
+    if request.path_info.startswith("/api/"):
+        return problem(500, "server-error", "Something went wrong", sentence)
+    return HttpResponse(sentence, status=500, content_type="text/plain; charset=utf-8")
 
 
 def locked_out(request: HttpRequest, response: HttpResponse | None = None, credentials: object = None) -> HttpResponse:

@@ -213,11 +213,11 @@ def shelf(request: HttpRequest, q: str = "") -> Any:
     """Pictures and pages whose words hold all the words asked for; without any, the newest pictures."""
     require(request.user, Act.USE_LIBRARY)
     words = q.split()[:10]
-    by_title = Case(When(title__istartswith=q.strip(), then=0), When(_all(words, "title"), then=1), default=2)
-    items = Item.objects.filter(kind=Item.Kind.PICTURE).filter(_all(words, "title", "alt")).prefetch_related("files")
-    items = items.order_by(by_title, "-added_at", "-id") if words else items
+    items = Item.objects.filter(kind=Item.Kind.PICTURE).prefetch_related("files")
     pages: list[Page] = []
     if words:
+        by_title = Case(When(title__istartswith=q.strip(), then=0), When(_all(words, "title"), then=1), default=2)
+        items = items.filter(_all(words, "title", "alt")).order_by(by_title, "-added_at", "-id")
         fitting = Page.objects.filter(_all(words, "working_copy__title", "path"))
         by_fit = Case(
             When(working_copy__title__istartswith=q.strip(), then=0),

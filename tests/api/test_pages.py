@@ -143,6 +143,19 @@ class Saving(ApiTest):
         self.assertEqual([(found["id"], found["state"]) for found in page["pages"]], [(self.visit.pk, "unpublished")])
 
 
+class Failing(ApiTest):
+    def test_an_error_that_nobody_foresaw_is_a_problem_document_without_particulars(self):
+        self.client.raise_request_exception = False
+        with patch("stillpage.api.routes.check_document", side_effect=RuntimeError("inner words")):
+            problem = self.call("POST", "/check", {"document": a_document()}, 500)
+        self.assertNotIn("inner words", str(problem))
+        with patch("stillpage.publishing.serving._row", side_effect=RuntimeError("inner words")):
+            client = Client(HTTP_HOST="canal.localhost", raise_request_exception=False)
+            self.assertContains(client.get("/"), "Something went wrong", status_code=500)
+        with patch("stillpage.publishing.serving._row", side_effect=OperationalError(2006)):
+            self.assertContains(client.get("/"), "The database cannot be reached", status_code=503)
+
+
 class Checking(ApiTest):
     def test_findings_come_with_place_source_and_repair(self):
         item = a_picture(self.author, alt="")

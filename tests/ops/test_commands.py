@@ -7,6 +7,8 @@ import socket
 import subprocess
 import tempfile
 import time
+import urllib.error
+import urllib.request
 from pathlib import Path
 from unittest import TestCase
 from unittest.mock import patch
@@ -82,8 +84,12 @@ class Start(TestCase):
                         break
                 else:
                     self.fail("".join(lines))
-                process.send_signal(signal.SIGINT)
-                process.communicate(timeout=40)
+                try:
+                    if again:
+                        self.database_dies(int(environment["STILLPAGE_PORT"]))
+                finally:
+                    process.send_signal(signal.SIGINT)
+                    process.communicate(timeout=40)
             said = "".join(lines)
             self.assertRegex(said, r"Authoring +http://localhost:\d+/")
             self.assertRegex(said, r"Varrow Canal Trust +http://canal.localhost:\d+/")
@@ -92,6 +98,24 @@ class Start(TestCase):
             left = subprocess.run(["pgrep", "-f", str(self.var)], capture_output=True, text=True, check=False)
             self.assertEqual(left.stdout, "")
         self.assertLess(time.monotonic() - begun, 60)  # A bound against hanging, not a measure of speed.
+
+    def database_dies(self, port):
+        """A database that stops is told with 503 and a sentence, and everything goes on when it is back."""
+        os.kill(int((self.var / "mariadb.pid").read_text()), signal.SIGKILL)
+        seen = []
+        for _ in range(400):
+            request = urllib.request.Request(f"http://127.0.0.1:{port}/none", headers={"Host": "canal.localhost"})
+            try:
+                urllib.request.urlopen(request, timeout=10)
+            except urllib.error.HTTPError as answer:
+                seen.append((answer.code, answer.headers.get("Retry-After"), answer.read().decode()))
+            if len(seen) > 1 and seen[-1][0] == 404:
+                break
+            time.sleep(0.1)
+        self.assertEqual((seen[0][0], seen[0][1]), (503, "5"))
+        self.assertIn("Nothing is lost", seen[0][2])
+        self.assertEqual(seen[-1][0], 404)
+        self.assertIn("There is no such page", seen[-1][2])
 
 
 class Guards(TestCase):
