@@ -51,6 +51,20 @@ NODES = (
         defining=True,
     ),
     NodeKind(
+        "preformatted",
+        "code or other text whose lines stand as they are; each line end is a line_break",
+        content="inline*",
+        group="block",
+        attributes={
+            "language": Attribute(
+                "string", default=None, nullable=True, minimum=1, maximum=40, pattern=r"[A-Za-z0-9+#._-]+"
+            )
+        },
+        element=Element("pre", {"data-language": "language"}),
+        defining=True,
+    ),
+    NodeKind("divider", "a change of subject, shown as a line", group="block", element=Element("hr")),
+    NodeKind(
         "picture",
         "a picture of the media library. alt is None where the item's own alt text serves",
         group="block",
@@ -78,6 +92,11 @@ MARKS = (
     ),
     MarkKind("strong", "words of importance", Element("strong", also=("b",))),
     MarkKind("emphasis", "words that are stressed", Element("em", also=("i",))),
+    MarkKind("underline", "words underlined", Element("u")),
+    MarkKind("strike", "words no longer right", Element("s", also=("strike", "del"))),
+    MarkKind("superscript", "raised, as in an ordinal", Element("sup")),
+    MarkKind("subscript", "lowered, as in a formula", Element("sub")),
+    MarkKind("code", "words of a program or of a key", Element("code", also=("tt", "kbd", "samp"))),
 )
 
 

@@ -108,6 +108,12 @@ class _Blocks:
             self.picture(node)
         elif tag in _INLINE:
             self.children(node, self.marked(node, tag, marks), depth + 1)
+        elif tag == "hr":
+            self.end_run()
+            self.blocks.append(make("divider"))
+        elif tag == "pre":
+            self.end_run()
+            self.preformatted(node)
         elif tag == "p" or re.fullmatch("h[1-6]", tag):
             self.textblock(node, tag, marks, depth)
         elif tag in _LISTS and self.lists < _DEEPEST // 2:
@@ -145,6 +151,19 @@ class _Blocks:
             ]
         self.blocks += blocks
 
+    def preformatted(self, node: LexborNode) -> None:
+        lines = _lines(node).replace("\r\n", "\n").replace("\r", "\n")
+        code = node.css_first("code")
+        named = re.search(r"(?:^|\s)language-(\S+)", (code.attributes.get("class") or "") if code else "")
+        language = node.attributes.get("data-language") or (named[1] if named else None)
+        if not language or SCHEMA.nodes["preformatted"].attributes["language"].problem(language):
+            language = None
+        content: list[Node] = []
+        for index, line in enumerate((lines if self.reader.exact else lines.strip("\n")).split("\n")):
+            content += [make("line_break")] if index else []
+            content += [text_node(clean(line))] if clean(line) else []
+        self.blocks.append(make("preformatted", content, language=language))
+
     def list(self, node: LexborNode, tag: str, marks: Marks, depth: int) -> None:
         items: list[Node] = []
         for child in children_of(node):
@@ -176,6 +195,21 @@ class _Blocks:
         decorative = "data-decorative" in attributes or attributes.get("alt") == ""
         self.end_run()
         self.blocks.append(make("picture", item=reference.number, alt=alt, decorative=decorative))
+
+
+def _lines(node: LexborNode) -> str:
+    """The words of preformatted text with its line ends; a br is one too. Not recursive: input may be nested deep."""
+    found: list[str] = []
+    waiting = [node]
+    while waiting:
+        child = waiting.pop()
+        if child.tag == "-text":
+            found.append(child.text_content or "")
+        elif child.tag == "br":
+            found.append("\n")
+        elif child.tag not in _UNSEEN:
+            waiting += reversed(list(children_of(child)))
+    return "".join(found)
 
 
 def _text(node: LexborNode, reader: _Reader) -> str:

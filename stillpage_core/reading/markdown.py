@@ -10,6 +10,7 @@ from markdown_it.token import Token
 
 from ..document.node import Mark, Node, make, text_node
 from ..document.references import parse_reference
+from ..document.schema import SCHEMA
 from .html import read_html
 from .reading import Reading, as_item, finished
 from .text import clean
@@ -70,16 +71,13 @@ class _Blocks:
             self.messages.append("A quotation became ordinary text")
             return self.until("blockquote_close")
         if token.type in ("fence", "code_block"):
-            self.messages.append("Preformatted code became ordinary text")
-            lines = token.content.rstrip("\n").split("\n")
-            return [make("paragraph", _joined([[text_node(clean(line))] if clean(line) else [] for line in lines]))]
+            lines = token.content.removesuffix("\n").split("\n")
+            return [make("preformatted", _joined(lines), language=_language(token.info))]
         if token.type == "html_block":
             reading = read_html(token.content)
             self.messages += reading.messages
             return [block for block in reading.document.content if block.content or block.kind == "picture"]
-        if token.type == "hr":
-            self.messages.append("A divider was left out")
-        return []
+        return [make("divider")] if token.type == "hr" else []
 
     def textblock(self, token: Token, inline: Token) -> list[Node]:
         blocks: list[Node] = []
@@ -123,6 +121,8 @@ class _Inline:
                 found.append(
                     Node("line_break", marks=text_node("-", self.now()).marks) if hard else text_node(" ", self.now())
                 )
+            elif token.type == "code_inline":
+                found.append(text_node(clean(token.content), [*self.now(), Mark("code")]))
             elif token.type == "image":
                 found += self.picture(token)
             elif token.type != "html_inline" and (text := clean(token.content)):
@@ -147,8 +147,15 @@ class _Inline:
         return [text_node(alt, self.now())] if alt else []
 
 
-def _joined(lines: Sequence[Sequence[Node]]) -> list[Node]:
+def _language(info: str) -> str | None:
+    """The language a fence names (CommonMark 4.5, the first word of the info string), if it may stand."""
+    name = info.split(maxsplit=1)[0] if info.split() else None
+    return None if name is None or SCHEMA.nodes["preformatted"].attributes["language"].problem(name) else name
+
+
+def _joined(lines: Sequence[str]) -> list[Node]:
     joined: list[Node] = []
     for index, line in enumerate(lines):
-        joined += [make("line_break"), *line] if index else line
+        joined += [make("line_break")] if index else []
+        joined += [text_node(clean(line))] if clean(line) else []
     return joined

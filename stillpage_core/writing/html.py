@@ -11,7 +11,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from html import escape
 
-from ..document.kinds import Element
+from ..document.kinds import Element, NodeKind
 from ..document.node import Mark, Node
 from ..document.references import parse_reference
 from ..document.schema import SCHEMA
@@ -68,7 +68,9 @@ class _Storable:
             for html_name, name in element.attributes.items()
             if kind.attributes[name].required or node.attrs[name] != kind.attributes[name].default
         )
-        return f"<{tag}{attributes}{self.added(node)}>{inside}</{tag}>"
+        start = f"<{tag}{attributes}{self.added(node)}>"
+        empty = isinstance(kind, NodeKind) and not kind.content
+        return start if empty else f"{start}{inside}</{tag}>"
 
     def added(self, node: Node | Mark) -> str:
         return ""

@@ -6,8 +6,10 @@ import re
 from collections.abc import Iterable, Sequence
 
 from ..document.node import Mark, Node
+from ..document.walking import text_of
 
 _SIGNS = {"strong": "**", "emphasis": "*"}
+"""What CommonMark has signs for. Links and code are written in a way of their own; of other marks the words stay."""
 
 
 def markdown(document: Node) -> str:
@@ -30,12 +32,22 @@ def _block(node: Node) -> str:
     if node.kind == "heading":
         signs: str = "#" * node.attrs["level"]
         return signs + " " + _words(node.content).replace("\\\n", " ")
+    if node.kind == "divider":
+        return "***"
+    if node.kind == "preformatted":
+        return _fenced(node)
     if node.kind == "picture":
         alt = "" if node.attrs["decorative"] else node.attrs["alt"] or ""
         return f"![{_escape(alt)}](item:{node.attrs['item']})"
     if node.kind in ("bulleted_list", "numbered_list"):
         return _list(node)
     return _guard(_words(node.content))
+
+
+def _fenced(node: Node) -> str:
+    lines = text_of(node)
+    fence = "`" * max(3, *(len(run) + 1 for run in re.findall("`+", lines)), 3)
+    return f"{fence}{node.attrs['language'] or ''}\n{lines}\n{fence}"
 
 
 def _list(node: Node) -> str:
@@ -68,6 +80,8 @@ def _words(nodes: Iterable[Node]) -> str:
     def close(keep: int) -> None:
         while len(opened) > keep:
             mark = opened.pop()
+            if mark.kind not in ("link", *_SIGNS):
+                continue
             sign = f"](<{mark.attrs['href']}>)" if mark.kind == "link" else _SIGNS[mark.kind]
             spaces = len(written[-1]) - len(written[-1].rstrip(" "))
             if spaces and mark.kind != "link":
@@ -88,10 +102,21 @@ def _words(nodes: Iterable[Node]) -> str:
             written.append(" " * (len(node.text) - len(text)))
         for mark in sorted(fresh, key=lambda mark: -_lasts(runs[index:], mark)):
             opened.append(mark)
-            written.append("[" if mark.kind == "link" else _SIGNS[mark.kind])
-        written.append("\\\n" if node.kind == "line_break" else _escape(text))
+            written.append("[" if mark.kind == "link" else _SIGNS.get(mark.kind, ""))
+        written.append("\\\n" if node.kind == "line_break" else _code(text) if _is_code(node) else _escape(text))
     close(0)
     return "".join(written)
+
+
+def _is_code(node: Node) -> bool:
+    return any(mark.kind == "code" for mark in node.marks)
+
+
+def _code(text: str) -> str:
+    """A code span (CommonMark 6.1): a fence longer than any within, and a space at both ends where that is needed."""
+    fence = "`" * (max((len(run) for run in re.findall("`+", text)), default=0) + 1)
+    beside = text.startswith("`") or text.endswith("`") or (text.strip(" ") and text[0] == text[-1] == " ")
+    return f"{fence} {text} {fence}" if beside else f"{fence}{text}{fence}"
 
 
 def _lasts(runs: Sequence[Node], mark: Mark) -> int:

@@ -14,6 +14,8 @@ def plain_text(document: Node) -> str:
 def _block(node: Node, indent: str = "") -> str:
     if node.kind == "picture":
         return f"[{node.attrs['alt']}]" if node.attrs["alt"] and not node.attrs["decorative"] else ""
+    if node.kind == "divider":
+        return "* * *"
     if node.kind in ("bulleted_list", "numbered_list"):
         return "\n".join(_items(node, indent))
     return text_of(node)

@@ -53,7 +53,9 @@ class Still(BrowserTest):
             """async (text) => {
               await text.ownerDocument.fonts.ready
               for (const image of text.querySelectorAll('img')) image.loading = 'eager'
-              await Promise.all([...text.querySelectorAll('img')].map((image) => image.decode()))
+              await Promise.all([...text.querySelectorAll('img')].map(async (image) => {
+                while (!image.complete) await new Promise((resolve) => setTimeout(resolve, 20))
+              }))
             }"""
         )
         return text.evaluate(BOXES)

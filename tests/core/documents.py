@@ -17,6 +17,7 @@ def link(href: str) -> Mark:
 
 
 STRONG, EMPHASIS = Mark("strong"), Mark("emphasis")
+PLAIN_MARKS = [Mark(kind) for kind in ("underline", "strike", "superscript", "subscript", "code")]
 
 
 def paragraph(*content: Node | str) -> Node:
@@ -29,6 +30,18 @@ def heading(level: int, *content: Node | str) -> Node:
 
 def picture(item: int = 1, alt: str | None = None, *, decorative: bool = False) -> Node:
     return make("picture", item=item, alt=alt, decorative=decorative)
+
+
+def divider() -> Node:
+    return make("divider")
+
+
+def preformatted(*lines: str, language: str | None = None) -> Node:
+    content: list[Node] = []
+    for index, line in enumerate(lines):
+        content += [make("line_break")] if index else []
+        content += [text_node(line)] if line else []
+    return make("preformatted", content, language=language)
 
 
 def item(*blocks: Node) -> Node:
@@ -64,6 +77,9 @@ def every_kind() -> Node:
             item(paragraph("three"), bulleted(item(paragraph("deep"), bulleted(item(paragraph("deeper")))))),
         ),
         picture(1),
+        divider(),
+        preformatted("one  line", "", "  an indented one"),
+        paragraph(*(words(f"{mark.kind} ", mark) for mark in PLAIN_MARKS), words("all", STRONG, *PLAIN_MARKS)),
         heading(4, "Four"),
         numbered(item(paragraph("a")), item(paragraph("b"), picture(1, decorative=True)), start=9),
         heading(5, "Five"),
@@ -88,7 +104,9 @@ _HREFS = st.sampled_from(
     ["page:1", "page:12#before", "item:7", "#a-b", "https://a.example/?q=1&r=2#x", "mailto:a@b.example", "tel:+44-100"]
 )
 _MARKS = st.lists(
-    st.one_of(st.just(STRONG), st.just(EMPHASIS), _HREFS.map(link)), max_size=3, unique_by=lambda mark: mark.kind
+    st.one_of(st.sampled_from([STRONG, EMPHASIS, *PLAIN_MARKS]), _HREFS.map(link)),
+    max_size=3,
+    unique_by=lambda mark: mark.kind,
 )
 _INLINE = st.lists(
     st.one_of(
@@ -114,6 +132,13 @@ def _lists(blocks: st.SearchStrategy[Node]) -> st.SearchStrategy[Node]:
 
 
 _HEADINGS = st.builds(lambda level, nodes: make("heading", nodes, level=level), st.integers(2, 6), _INLINE)
-BLOCKS = st.one_of(st.recursive(_PARAGRAPHS, _lists, max_leaves=8), _HEADINGS, _PICTURES)
+_PREFORMATTED = st.builds(
+    lambda lines, language: preformatted(*lines, language=language),
+    st.lists(_TEXT | st.just(""), min_size=1, max_size=4),
+    st.sampled_from([None, "python", "c++"]),
+)
+BLOCKS = st.one_of(
+    st.recursive(_PARAGRAPHS, _lists, max_leaves=8), _HEADINGS, _PICTURES, _PREFORMATTED, st.just(divider())
+)
 DOCUMENTS = st.lists(BLOCKS, min_size=1, max_size=6).map(lambda blocks: normal_form(document(*blocks)))
 """Any valid document in normal form."""

@@ -16,8 +16,10 @@ from stillpage_core.writing import markdown, plain_text, published_html, storabl
 from .documents import (
     DOCUMENTS,
     EMPHASIS,
+    PLAIN_MARKS,
     STRONG,
     bulleted,
+    divider,
     document,
     every_kind,
     heading,
@@ -26,8 +28,11 @@ from .documents import (
     numbered,
     paragraph,
     picture,
+    preformatted,
     words,
 )
+
+SUBSCRIPT, CODE = PLAIN_MARKS[3:]
 
 FILES = (ImageFile("/media/a/480.jpg", 480, 320), ImageFile("/media/a/960.jpg", 960, 640))
 KNOWN = Known(
@@ -67,6 +72,15 @@ class OtherHtml(TestCase):
         reading = read_html("<h1>A</h1><h2>B</h2><h6>C</h6>")
         self.assertEqual([block.attrs["level"] for block in reading.document.content], [2, 3, 6])
         self.assertIn("lowered", reading.messages[0])
+
+    def test_preformatted_text_keeps_its_lines_and_names_its_language(self):
+        html = '<pre><code class="hl language-c++">\n int a;\n<b>\n</b>  b&lt;c&gt;;</code></pre><hr>'
+        self.assertEqual(self.read(html), document(preformatted(" int a;", "", "  b<c>;", language="c++"), divider()))
+
+    def test_other_marks_are_read_by_what_they_mean(self):
+        html = "<p><u>a</u><strike>b</strike><sup>c</sup><sub>d</sub><kbd>e</kbd></p>"
+        expected = [words(letter, mark) for letter, mark in zip("abcde", PLAIN_MARKS, strict=True)]
+        self.assertEqual(self.read(html), document(paragraph(*expected)))
 
     def test_lists_nest_also_where_html_has_them_misplaced(self):
         html = "<ol start=3><li>a<ul><li>b</ul><ul><li>c</ul>stray</ol>"
@@ -175,6 +189,9 @@ class Markdown(TestCase):
             numbered(item(paragraph("a"), paragraph("b")), item(paragraph("c"))),
             paragraph(words("to a page", link("page:3#x")), " and ", words("out", link("https://a.example/(x)"))),
             picture(3, "Alt [text]"),
+            divider(),
+            preformatted("def f():", "    return '```'", "", language="python"),
+            paragraph("press ", words("Ctrl+`", CODE), " or ", words("` x", CODE, STRONG), words(" y ", CODE)),
             paragraph("1. no list"),
             paragraph("# no heading"),
             paragraph("- no list either"),
@@ -182,9 +199,12 @@ class Markdown(TestCase):
         self.assertEqual(read_markdown(markdown(node)).document, node)
 
     def test_commonmark_that_has_no_kind_here_becomes_text_and_is_told(self):
-        reading = read_markdown("> said\n\n```\ncode\n```\n\n---\n\n![x](https://a.example/p.png)")
-        self.assertEqual(text_of(reading.document), "said\ncode\nx")
-        self.assertEqual(len(reading.messages), 4)
+        reading = read_markdown("> said\n\n![x](https://a.example/p.png)")
+        self.assertEqual(text_of(reading.document), "said\nx")
+        self.assertEqual(len(reading.messages), 2)
+
+    def test_marks_without_signs_leave_their_words(self):
+        self.assertEqual(markdown(document(paragraph("H", words("2", SUBSCRIPT), "O"))), "H2O\n")
 
     @given(st.text(max_size=80))
     def test_no_input_raises_and_every_result_is_valid(self, text):

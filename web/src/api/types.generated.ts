@@ -280,6 +280,11 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["FindingOut"][];
         };
+        /** @description words of a program or of a key */
+        CodeMark: {
+            /** @constant */
+            type: "code";
+        };
         /** Contents */
         Contents: {
             /**
@@ -310,6 +315,11 @@ export interface components {
             /** Title */
             title: string;
         };
+        /** @description a change of subject, shown as a line */
+        DividerNode: {
+            /** @constant */
+            type: "divider";
+        };
         /** @description the body of a page */
         DocNode: {
             attrs?: {
@@ -317,7 +327,7 @@ export interface components {
                 version: number;
             };
             /** @description In this order: block+ */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["HeadingNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PictureNode"])[];
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["HeadingNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["DividerNode"] | components["schemas"]["PictureNode"])[];
             /** @constant */
             type: "doc";
         };
@@ -408,7 +418,7 @@ export interface components {
         };
         /** @description a new line in the same paragraph */
         LineBreakNode: {
-            marks?: (components["schemas"]["LinkMark"] | components["schemas"]["StrongMark"] | components["schemas"]["EmphasisMark"])[];
+            marks?: (components["schemas"]["LinkMark"] | components["schemas"]["StrongMark"] | components["schemas"]["EmphasisMark"] | components["schemas"]["UnderlineMark"] | components["schemas"]["StrikeMark"] | components["schemas"]["SuperscriptMark"] | components["schemas"]["SubscriptMark"] | components["schemas"]["CodeMark"])[];
             /** @constant */
             type: "line_break";
         };
@@ -534,6 +544,17 @@ export interface components {
             /** @constant */
             type: "picture";
         };
+        /** @description code or other text whose lines stand as they are; each line end is a line_break */
+        PreformattedNode: {
+            attrs?: {
+                /** @default null */
+                language: string | null;
+            };
+            /** @description In this order: inline* */
+            content?: (components["schemas"]["TextNode"] | components["schemas"]["LineBreakNode"])[];
+            /** @constant */
+            type: "preformatted";
+        };
         /**
          * Problem
          * @description A problem document (RFC 9457).
@@ -622,14 +643,29 @@ export interface components {
             /** Origin */
             origin: string;
         };
+        /** @description words no longer right */
+        StrikeMark: {
+            /** @constant */
+            type: "strike";
+        };
         /** @description words of importance */
         StrongMark: {
             /** @constant */
             type: "strong";
         };
+        /** @description lowered, as in a formula */
+        SubscriptMark: {
+            /** @constant */
+            type: "subscript";
+        };
+        /** @description raised, as in an ordinal */
+        SuperscriptMark: {
+            /** @constant */
+            type: "superscript";
+        };
         /** @description words */
         TextNode: {
-            marks?: (components["schemas"]["LinkMark"] | components["schemas"]["StrongMark"] | components["schemas"]["EmphasisMark"])[];
+            marks?: (components["schemas"]["LinkMark"] | components["schemas"]["StrongMark"] | components["schemas"]["EmphasisMark"] | components["schemas"]["UnderlineMark"] | components["schemas"]["StrikeMark"] | components["schemas"]["SuperscriptMark"] | components["schemas"]["SubscriptMark"] | components["schemas"]["CodeMark"])[];
             text: string;
             /** @constant */
             type: "text";
@@ -643,6 +679,11 @@ export interface components {
             path: string;
             /** Title */
             title: string;
+        };
+        /** @description words underlined */
+        UnderlineMark: {
+            /** @constant */
+            type: "underline";
         };
         /**
          * WorkingCopyIn

@@ -4,7 +4,7 @@
 export interface DocNode {
   type: "doc"
   attrs: { version: number }
-  content: (ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | PictureNode)[]
+  content: (ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | PreformattedNode | DividerNode | PictureNode)[]
 }
 
 /** running text */
@@ -37,6 +37,18 @@ export interface NumberedListNode {
 export interface ListItemNode {
   type: "list_item"
   content: (ParagraphNode | BulletedListNode | NumberedListNode | PictureNode)[]
+}
+
+/** code or other text whose lines stand as they are; each line end is a line_break */
+export interface PreformattedNode {
+  type: "preformatted"
+  attrs: { language: string | null }
+  content?: (TextNode | LineBreakNode)[]
+}
+
+/** a change of subject, shown as a line */
+export interface DividerNode {
+  type: "divider"
 }
 
 /** a picture of the media library. alt is None where the item's own alt text serves */
@@ -74,5 +86,30 @@ export interface EmphasisMark {
   type: "emphasis"
 }
 
-export type AnyNode = DocNode | ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | ListItemNode | PictureNode | TextNode | LineBreakNode
-export type AnyMark = LinkMark | StrongMark | EmphasisMark
+/** words underlined */
+export interface UnderlineMark {
+  type: "underline"
+}
+
+/** words no longer right */
+export interface StrikeMark {
+  type: "strike"
+}
+
+/** raised, as in an ordinal */
+export interface SuperscriptMark {
+  type: "superscript"
+}
+
+/** lowered, as in a formula */
+export interface SubscriptMark {
+  type: "subscript"
+}
+
+/** words of a program or of a key */
+export interface CodeMark {
+  type: "code"
+}
+
+export type AnyNode = DocNode | ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | ListItemNode | PreformattedNode | DividerNode | PictureNode | TextNode | LineBreakNode
+export type AnyMark = LinkMark | StrongMark | EmphasisMark | UnderlineMark | StrikeMark | SuperscriptMark | SubscriptMark | CodeMark

@@ -10,10 +10,21 @@ const { nodes, marks } = schema as unknown as {
   marks: Record<string, MarkType>
 }
 export const kinds = nodes as Record<
-  "paragraph" | "heading" | "bulleted_list" | "numbered_list" | "list_item" | "picture" | "line_break",
+  | "paragraph"
+  | "heading"
+  | "bulleted_list"
+  | "numbered_list"
+  | "list_item"
+  | "preformatted"
+  | "divider"
+  | "picture"
+  | "line_break",
   NodeType
 >
-export const markKinds = marks as Record<"link" | "strong" | "emphasis", MarkType>
+export const markKinds = marks as Record<
+  "link" | "strong" | "emphasis" | "underline" | "strike" | "superscript" | "subscript" | "code",
+  MarkType
+>
 
 /** Level 0 is running text; 2 to 6 are headings. A list item becomes text first, since no heading stands in a list. */
 export const setLevel =
@@ -81,6 +92,63 @@ export const toggleList =
 
 export const toggleStrong = toggleMark(markKinds.strong)
 export const toggleEmphasis = toggleMark(markKinds.emphasis)
+
+/** Raised and lowered words exclude each other. */
+const OTHER: Record<string, MarkType> = { superscript: markKinds.subscript, subscript: markKinds.superscript }
+
+export const toggle =
+  (type: MarkType): Command =>
+  (state, dispatch) => {
+    const other = OTHER[type.name]
+    if (!other || state.selection.empty) return toggleMark(type)(state, dispatch)
+    const { from, to } = state.selection
+    return toggleMark(type)(state, (tr) => dispatch?.(tr.removeMark(from, to, other)))
+  }
+
+/** Take every mark but links off the selected words, and make headings and preformatted text running text. */
+export const clearFormatting: Command = (state, dispatch) => {
+  const { from, to, empty } = state.selection
+  const tr = state.tr
+  for (const type of Object.values(markKinds)) {
+    if (type === markKinds.link) continue
+    tr.removeStoredMark(type)
+    if (!empty) tr.removeMark(from, to, type)
+  }
+  dispatch?.(tr)
+  return true
+}
+
+/** Make the paragraphs preformatted text, or the other way round. Words in it bear no marks. */
+export const togglePreformatted: Command = (state, dispatch) => {
+  const on = state.selection.$from.parent.type === kinds.preformatted
+  return setBlockType(on ? kinds.paragraph : kinds.preformatted)(state, dispatch)
+}
+
+/** In preformatted text, Enter is a new line; on an empty last line it leaves. */
+export const enterInPreformatted: Command = (state, dispatch) => {
+  const { $from, empty } = state.selection
+  if ($from.parent.type !== kinds.preformatted) return false
+  const atEnd = empty && $from.parentOffset === $from.parent.content.size
+  if (!atEnd || $from.nodeBefore?.type !== kinds.line_break) return insertLineBreak(state, dispatch)
+  const tr = state.tr.delete($from.pos - 1, $from.pos)
+  const after = tr.mapping.map($from.after())
+  tr.insert(after, kinds.paragraph.create())
+  dispatch?.(tr.setSelection(TextSelection.create(tr.doc, after + 1)).scrollIntoView())
+  return true
+}
+
+/** Put a block behind the one the caret is in; an empty paragraph gives way, and one follows to write on in. */
+export function insertBlock(state: EditorState, type: NodeType) {
+  const { $from, empty } = state.selection
+  const tr = state.tr
+  const place = empty && $from.depth === 1 && $from.parent.content.size === 0
+  const at = place ? $from.before() : $from.depth ? $from.after(1) : state.selection.to
+  const blocks = type.isTextblock ? [type.create()] : [type.create(), kinds.paragraph.create()]
+  if (place) tr.delete($from.before(), $from.after())
+  tr.insert(at, blocks)
+  const caret = at + (type.isTextblock ? 1 : (tr.doc.nodeAt(at)?.nodeSize ?? 0))
+  return tr.setSelection(TextSelection.near(tr.doc.resolve(caret))).scrollIntoView()
+}
 
 export function hasMark(state: EditorState, type: MarkType): boolean {
   const { from, to, empty, $from } = state.selection

@@ -5,7 +5,19 @@ import { inputRules, undoInputRule, wrappingInputRule } from "prosemirror-inputr
 import { keymap } from "prosemirror-keymap"
 import { liftListItem, sinkListItem, splitListItem } from "prosemirror-schema-list"
 import type { Command, Plugin } from "prosemirror-state"
-import { insertLineBreak, kinds, setLevel, toggleEmphasis, toggleList, toggleStrong } from "./commands"
+import {
+  clearFormatting,
+  enterInPreformatted,
+  insertLineBreak,
+  kinds,
+  markKinds,
+  setLevel,
+  toggle,
+  toggleEmphasis,
+  toggleList,
+  togglePreformatted,
+  toggleStrong,
+} from "./commands"
 
 /** What keys do outside the text itself; the writing view hands these in. */
 export interface Wishes {
@@ -43,6 +55,9 @@ export const KEYS: KeyLine[] = [
   })),
   { keys: "Alt+Shift+U", does: "Bulleted list, and back", command: toggleList(kinds.bulleted_list) },
   { keys: "Alt+Shift+N", does: "Numbered list, and back", command: toggleList(kinds.numbered_list) },
+  { keys: "Alt+Shift+P", does: "Preformatted text, and back", command: togglePreformatted },
+  { keys: "Alt+Shift+X", does: "No formatting", command: clearFormatting },
+  { keys: "Ctrl+U", does: "Underline", command: toggle(markKinds.underline) },
   { keys: "Tab", does: "In a list: one level deeper", command: sinkListItem(kinds.list_item) },
   { keys: "Shift+Tab", does: "In a list: one level up", command: liftListItem(kinds.list_item) },
   { keys: "Shift+Enter", does: "New line in the same paragraph", command: insertLineBreak },
@@ -51,6 +66,8 @@ export const KEYS: KeyLine[] = [
   { keys: "Alt+Shift+M", does: "To the Notes", wish: "notes" },
   { keys: "Alt+Shift+J", does: "To the next note", wish: "nextNote" },
   { keys: "Alt+Shift+K", does: "This list of keys", wish: "keys" },
+  { keys: "Alt+Up, Alt+Down", does: "In the Outline: move the section" },
+  { keys: "Alt+Shift+Up, Alt+Shift+Down", does: "In the Outline: raise or lower it" },
   { keys: "Escape", does: "Back to the text" },
 ]
 
@@ -81,7 +98,7 @@ export function keyPlugins(): Plugin[] {
       ],
     }),
     keymap({
-      Enter: splitListItem(item),
+      Enter: chainCommands(enterInPreformatted, splitListItem(item)),
       Backspace: undoInputRule,
       "Mod-Shift-z": redo,
     }),

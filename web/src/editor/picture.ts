@@ -25,7 +25,10 @@ export class PictureView implements NodeView {
     const item = this.known.item(this.node.attrs.item)
     this.dom.className = item ? "picture" : "picture is-unknown"
     if (!item) return
-    for (const [name, value] of Object.entries(item.image)) this.image.setAttribute(name, String(value))
+    for (const [name, value] of Object.entries(item.image)) {
+      // Setting the same source again would load the picture again.
+      if (this.image.getAttribute(name) !== String(value)) this.image.setAttribute(name, String(value))
+    }
     this.image.alt = this.node.attrs.decorative ? "" : (this.node.attrs.alt ?? item.alt)
   }
 

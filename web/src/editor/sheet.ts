@@ -7,7 +7,7 @@
 import { dropCursor } from "prosemirror-dropcursor"
 import { gapCursor } from "prosemirror-gapcursor"
 import { closeHistory, history, redo, undo } from "prosemirror-history"
-import type { Node } from "prosemirror-model"
+import { Fragment, type Node, Slice } from "prosemirror-model"
 import { EditorState, NodeSelection, Selection, TextSelection, type Transaction } from "prosemirror-state"
 import { EditorView } from "prosemirror-view"
 import type { ItemOut, Repair } from "../api/client"
@@ -17,6 +17,7 @@ import { KEYS, keyPlugins, matches, type Wishes } from "./keys"
 import type { Known } from "./known"
 import { PictureView } from "./picture"
 import { applyRepair } from "./placement"
+import { schema } from "./schema"
 
 export interface SheetOptions {
   frame: HTMLIFrameElement
@@ -30,6 +31,17 @@ export interface SheetOptions {
 
 /** The history joins changes that bear the same number of a composition; input methods count from 1. */
 const FACT_GROUPS = { title: 1_000_000_007, description: 1_000_000_009 }
+
+/** Plain text for preformatted text: each line end is a line break. */
+function linesOf(text: string): Slice {
+  const nodes = text
+    .split(/\r\n?|\n/)
+    .flatMap((line, index) => [
+      ...(index ? [kinds.line_break.create()] : []),
+      ...(line ? [schema.text(line.replaceAll("\t", "    "))] : []),
+    ])
+  return new Slice(Fragment.from(nodes), 0, 0)
+}
 
 export class Sheet {
   readonly view: EditorView
@@ -52,6 +64,8 @@ export class Sheet {
         attributes: { role: "textbox", "aria-multiline": "true", "aria-label": "The text of the page" },
         nodeViews: { picture: (node, view) => new PictureView(node, view, options.known) },
         dispatchTransaction: (tr) => this.apply(tr),
+        clipboardTextParser: (text, $context) =>
+          $context.parent.type === kinds.preformatted ? linesOf(text) : (null as unknown as Slice),
         handleKeyDown: (_view, event) => this.key(event),
         handleDrop: (_view, event) => this.takeFiles(event.dataTransfer, event),
         handlePaste: (_view, event) => this.takeFiles(event.clipboardData, event),

@@ -1,10 +1,9 @@
 /** Beside the sheet on the left: the Outline, or the Notes of the page check. */
 import { Box, type BoxProps, Button, chakra, HStack, Stack, Text } from "@chakra-ui/react"
-import type { Node } from "prosemirror-model"
 import { useEffect, useRef } from "react"
-import { kinds } from "../../editor/commands"
 import { findingsOf, type Placed } from "../../editor/findings"
 import type { Sheet } from "../../editor/sheet"
+import { Outline } from "./Outline"
 import { useSheetState } from "./useSheetState"
 
 export type LeftTab = "outline" | "notes"
@@ -87,81 +86,12 @@ export function Left({ sheet, tab, onTab, onSheet, focus, next, display }: Props
         flex="1"
       >
         {tab === "outline" ? (
-          <Outline doc={state.doc} findings={findings} onGo={(position) => sheet?.goTo(position)} />
+          <Outline sheet={sheet} doc={state.doc} findings={findings} />
         ) : (
           <Notes findings={findings} sheet={sheet} />
         )}
       </Box>
     </Box>
-  )
-}
-
-interface Section {
-  level: number
-  words: string
-  position: number
-  notes: number
-}
-
-/** The headings with the number of findings between each and the next. */
-function sectionsOf(doc: Node, findings: Placed[]): Section[] {
-  const sections: Section[] = []
-  doc.descendants((node, position) => {
-    if (node.type === kinds.heading) {
-      sections.push({ level: node.attrs.level, words: node.textContent.trim(), position, notes: 0 })
-    }
-    return !node.isTextblock
-  })
-  for (const { from } of findings) {
-    const section = sections.findLast((each) => each.position <= from)
-    if (section) section.notes += 1
-  }
-  return sections
-}
-
-function Outline(props: { doc: Node; findings: Placed[]; onGo(position: number): void }) {
-  const sections = sectionsOf(props.doc, props.findings)
-  if (!sections.length)
-    return (
-      <Text color="quiet" fontSize="sm">
-        No headings yet. Put the caret in a line and press 2 on the ladder: that makes it a main heading.
-      </Text>
-    )
-  return (
-    <chakra.ol listStyleType="none">
-      {sections.map((section) => (
-        <chakra.li key={section.position} style={{ paddingLeft: `${(section.level - 2) * 0.9}rem` }}>
-          <Button
-            variant="plain"
-            size="sm"
-            h="auto"
-            minH="8"
-            px="0"
-            py="1"
-            w="full"
-            whiteSpace="normal"
-            justifyContent="flex-start"
-            alignItems="baseline"
-            textAlign="left"
-            fontWeight="400"
-            gap="2"
-            _hover={{ textDecoration: "underline", textUnderlineOffset: "4px" }}
-            onClick={() => props.onGo(section.position)}
-          >
-            <chakra.span color="quiet" fontVariantNumeric="tabular-nums">
-              <chakra.span srOnly>Level </chakra.span>
-              {section.level}
-            </chakra.span>
-            <chakra.span flex="1">{section.words || "An empty heading"}</chakra.span>
-            {section.notes > 0 && (
-              <chakra.span color="wrong" fontSize="xs" whiteSpace="nowrap">
-                {section.notes} {section.notes === 1 ? "note" : "notes"}
-              </chakra.span>
-            )}
-          </Button>
-        </chakra.li>
-      ))}
-    </chakra.ol>
   )
 }
 

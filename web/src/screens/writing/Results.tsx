@@ -73,6 +73,7 @@ const nothing = (query: string, bring: boolean) => {
 
 const keyOf = (offer: Offer) => {
   if (offer.kind === "picture") return `picture ${offer.item.id}`
+  if (offer.kind === "block") return `block ${offer.type}`
   return `${offer.kind} ${offer.href}`
 }
 
@@ -97,6 +98,16 @@ function OfferLine({ offer }: { offer: Offer }) {
           </Text>
         </chakra.span>
       </HStack>
+    )
+  }
+  if (offer.kind === "block") {
+    return (
+      <>
+        <Text>{offer.name}</Text>
+        <Text fontSize="xs" color="quiet">
+          {offer.says}
+        </Text>
+      </>
     )
   }
   if (offer.kind === "page") {

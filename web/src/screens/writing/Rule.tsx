@@ -2,8 +2,9 @@
 import { Button, chakra, HStack } from "@chakra-ui/react"
 import { redo, redoDepth, undo, undoDepth } from "prosemirror-history"
 import type { Command } from "prosemirror-state"
-import { type KeyboardEvent, type ReactNode, useRef } from "react"
+import { type KeyboardEvent, type ReactNode, useRef, useState } from "react"
 import {
+  clearFormatting,
   hasMark,
   kinds,
   levelAbove,
@@ -12,8 +13,10 @@ import {
   listAt,
   markKinds,
   setLevel,
+  toggle,
   toggleEmphasis,
   toggleList,
+  togglePreformatted,
   toggleStrong,
 } from "../../editor/commands"
 import type { Sheet } from "../../editor/sheet"
@@ -30,6 +33,13 @@ interface Props {
 }
 
 const LEVELS = [0, 2, 3, 4, 5, 6]
+const MORE = [
+  ["underline", "Underline"],
+  ["strike", "Strike"],
+  ["superscript", "Superscript"],
+  ["subscript", "Subscript"],
+  ["code", "Code"],
+] as const
 const WIDTHS: [Width, string][] = [
   ["fit", "As wide as here"],
   [390, "Phone"],
@@ -42,6 +52,7 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart }: Props) {
   const level = levelAt(state)
   const above = levelAbove(state)
   const list = listAt(state)
+  const [more, setMore] = useState(false)
   const bar = useRef<HTMLDivElement>(null)
   const editable = sheet?.view.editable ?? false
 
@@ -120,6 +131,41 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart }: Props) {
         >
           <i>emphasis</i>
         </Tool>
+        <Tool
+          name="More ways to mark words"
+          expanded={more}
+          disabled={!editable}
+          onPress={() => setMore(!more)}
+        >
+          more
+        </Tool>
+        {more &&
+          MORE.map(([type, name]) => (
+            <Tool
+              key={type}
+              name={name}
+              pressed={hasMark(state, markKinds[type])}
+              disabled={!editable}
+              onPress={run(toggle(markKinds[type]))}
+            >
+              {name.toLowerCase()}
+            </Tool>
+          ))}
+        {more && (
+          <>
+            <Tool
+              name="Preformatted"
+              pressed={state.selection.$from.parent.type === kinds.preformatted}
+              disabled={!editable}
+              onPress={run(togglePreformatted)}
+            >
+              preformatted
+            </Tool>
+            <Tool name="No formatting" disabled={!editable} onPress={run(clearFormatting)}>
+              no formatting
+            </Tool>
+          </>
+        )}
         <Gap />
         <Tool
           name="Bulleted list"
@@ -184,6 +230,8 @@ const Gap = () => (
 interface ToolProps {
   name: string
   pressed?: boolean
+  /** Whether more is shown; for a tool that shows more. */
+  expanded?: boolean
   /** Drawn open: possible, but there is a reason against it. */
   open?: boolean
   disabled?: boolean
@@ -192,7 +240,7 @@ interface ToolProps {
 }
 
 /** One word of the rule. What holds at the caret is underlined and lit, so that colour is not alone. */
-function Tool({ name, pressed, open, disabled, onPress, children }: ToolProps) {
+function Tool({ name, pressed, expanded, open, disabled, onPress, children }: ToolProps) {
   return (
     <Button
       variant="plain"
@@ -203,7 +251,7 @@ function Tool({ name, pressed, open, disabled, onPress, children }: ToolProps) {
       fontWeight="450"
       fontSize="sm"
       borderRadius="0"
-      color={pressed ? "press.fg" : "ink"}
+      color={pressed || expanded ? "press.fg" : "ink"}
       bg={pressed ? "lit" : "transparent"}
       borderBottom="3px solid"
       borderBottomColor={pressed ? "press.solid" : "transparent"}
@@ -215,6 +263,7 @@ function Tool({ name, pressed, open, disabled, onPress, children }: ToolProps) {
       aria-label={name}
       title={name}
       aria-pressed={pressed}
+      aria-expanded={expanded}
       disabled={disabled}
       onMouseDown={(event) => event.preventDefault()}
       onClick={onPress}

@@ -3,7 +3,7 @@ import { Box, type BoxProps, Button, chakra, HStack, Text } from "@chakra-ui/rea
 import { NodeSelection } from "prosemirror-state"
 import { type DragEvent, useEffect, useRef, useState } from "react"
 import type { PageOut } from "../../api/client"
-import { insertLink, insertPicture, kinds, linkAt } from "../../editor/commands"
+import { insertBlock, insertLink, insertPicture, kinds, linkAt } from "../../editor/commands"
 import type { Known } from "../../editor/known"
 import type { Sheet } from "../../editor/sheet"
 import { Keys } from "./Keys"
@@ -66,6 +66,8 @@ export function Shelf({ page, sheet, known, mode, onMode, focus, onSheet, upload
     if (offer.kind === "picture") {
       known.add([offer.item])
       sheet.step(insertPicture(sheet.state, offer.item.id))
+    } else if (offer.kind === "block") {
+      sheet.step(insertBlock(sheet.state, kinds[offer.type]))
     } else {
       if (offer.kind === "page") known.add([], [offer.page])
       sheet.step(insertLink(sheet.state, offer.href, offer.name))
@@ -124,7 +126,7 @@ export function Shelf({ page, sheet, known, mode, onMode, focus, onSheet, upload
             aria-activedescendant={open && offers[active] ? `offer-${active}` : undefined}
             aria-autocomplete="list"
             autoComplete="off"
-            placeholder={mode === "link" ? "a page, or an address" : "pictures, pages, addresses"}
+            placeholder={mode === "link" ? "a page, or an address" : "pictures, pages, a divider …"}
             value={query}
             readOnly={taking}
             w="full"
@@ -148,7 +150,8 @@ export function Shelf({ page, sheet, known, mode, onMode, focus, onSheet, upload
               }
               if (event.key === "Enter") {
                 event.preventDefault()
-                if (offers[active]?.kind === "address") take(offers[active])
+                if (offers[active]?.kind === "address" || offers[active]?.kind === "block")
+                  take(offers[active])
                 else setTaking(true)
               }
             }}

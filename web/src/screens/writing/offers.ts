@@ -8,6 +8,18 @@ export type Offer =
   | { kind: "picture"; item: ItemOut }
   | { kind: "page"; page: PageRef; href: string; name: string }
   | { kind: "address"; href: string; name: string }
+  | { kind: "block"; type: "divider" | "preformatted"; name: string; says: string }
+
+/** What has no place in the library and is brought in all the same. */
+const BLOCKS: Extract<Offer, { kind: "block" }>[] = [
+  { kind: "block", type: "divider", name: "Divider", says: "a line where the subject changes" },
+  {
+    kind: "block",
+    type: "preformatted",
+    name: "Preformatted text",
+    says: "code, or lines that stand as they are",
+  },
+]
 
 export interface Found {
   pictures: ItemOut[]
@@ -65,5 +77,10 @@ export function offersFor(mode: "bring" | "link", query: string, found: Found): 
     href: `page:${page.id}`,
     name: page.title,
   }))
-  return [...addresses, ...pictures, ...pages]
+  const words = query.trim().toLowerCase()
+  const blocks =
+    words && mode === "bring"
+      ? BLOCKS.filter((block) => `${block.name} ${block.says}`.toLowerCase().includes(words))
+      : []
+  return [...addresses, ...blocks, ...pictures, ...pages]
 }

@@ -1,0 +1,41 @@
+"""The editor against the core: whatever is done in the editor gives a document that the core takes."""
+
+import json
+import subprocess
+import tempfile
+from pathlib import Path
+from unittest import TestCase
+
+from django.conf import settings
+
+from stillpage_core.document import document_from_json, normal_form
+from stillpage_core.document.walking import walk
+from stillpage_core.reading import read_html
+from stillpage_core.writing import storable_html
+
+WEB = settings.ROOT / "web"
+SEQUENCES, ACTIONS, SEED = 1000, 30, 1
+
+
+class RandomEditing(TestCase):
+    def test_a_thousand_random_sequences_are_valid_after_each_step_and_undo_to_the_start(self):
+        with tempfile.TemporaryDirectory() as folder:
+            build = ["npx", "--no-install", "vite", "build", "--config", "vite.tests.config.ts", "--outDir", folder]
+            subprocess.run(build, cwd=WEB, check=True, capture_output=True)
+            (Path(folder) / "package.json").write_text('{"type": "module"}')
+            run = ["node", f"{folder}/random_editing.js", str(SEQUENCES), str(ACTIONS), str(SEED)]
+            done = subprocess.run(run, capture_output=True, text=True, check=False)
+            self.assertEqual(done.returncode, 0, done.stderr[-2000:])
+        kinds, checked = set(), 0
+        for line in done.stdout.splitlines():
+            sequence = json.loads(line)
+            said = f"seed {sequence['seed']}: {' '.join(sequence['done'])}"
+            self.assertTrue(sequence["undone"], f"undo does not lead back to the start, {said}")
+            for value in sequence["documents"]:
+                document = document_from_json(value)
+                self.assertEqual(normal_form(document), document, said)
+                checked += 1
+            kinds |= {node.kind for _, node in walk(document)}
+            self.assertEqual(read_html(storable_html(document)).document, document, said)
+        self.assertGreater(checked, SEQUENCES * 8)
+        self.assertGreaterEqual(len(kinds), 9, f"the sequences reach too few kinds: {kinds}")

@@ -1,0 +1,65 @@
+/** Sections: a heading with all that stands under it. They move, rise and sink as one. */
+import type { Node } from "prosemirror-model"
+import type { EditorState, Transaction } from "prosemirror-state"
+import { kinds } from "./commands"
+
+export interface Section {
+  level: number
+  words: string
+  /** Where it begins and ends in the document; its subsections are within. */
+  from: number
+  to: number
+}
+
+/** The sections of a document in reading order. Headings stand only at the top of a document. */
+export function sectionsOf(doc: Node): Section[] {
+  const sections: Section[] = []
+  doc.forEach((node, from) => {
+    if (node.type !== kinds.heading) return
+    sections.push({ level: node.attrs.level, words: node.textContent.trim(), from, to: doc.content.size })
+  })
+  for (const [index, section] of sections.entries()) {
+    const next = sections.slice(index + 1).find((each) => each.level <= section.level)
+    if (next) section.to = next.from
+  }
+  return sections
+}
+
+/** Raise (-1) or lower (+1) a section with its subsections; null when one of them would leave levels 2 to 6. */
+export function shiftSection(state: EditorState, section: Section, by: -1 | 1): Transaction | null {
+  const tr = state.tr
+  let possible = true
+  state.doc.nodesBetween(section.from, section.to, (node, position) => {
+    if (node.type === kinds.heading) {
+      const level = node.attrs.level + by
+      if (level < 2 || level > 6) possible = false
+      else tr.setNodeMarkup(position, null, { ...node.attrs, level })
+    }
+    return false
+  })
+  return possible ? tr : null
+}
+
+/** Move a section before the one above it or behind the one below it; null when there is none at its level. */
+export function moveSection(state: EditorState, section: Section, by: -1 | 1): Transaction | null {
+  const sections = sectionsOf(state.doc)
+  const index = sections.findIndex((each) => each.from === section.from)
+  const beside = by < 0 ? before(sections, index) : sections.find((each) => each.from === section.to)
+  if (!beside || beside.level < section.level) return null
+  return moveTo(state, section, by < 0 ? beside.from : beside.to)
+}
+
+/** The section right before this one at its level or, failing that, the one that ends where it begins. */
+function before(sections: Section[], index: number): Section | undefined {
+  const section = sections[index]
+  if (!section) return undefined
+  return sections.slice(0, index).find((each) => each.to === section.from && each.level >= section.level)
+}
+
+/** Move a section to a position between blocks at the top of the document; null when that is within itself. */
+export function moveTo(state: EditorState, section: Section, position: number): Transaction | null {
+  if (position >= section.from && position <= section.to) return null
+  const content = state.doc.slice(section.from, section.to).content
+  const tr = state.tr.delete(section.from, section.to)
+  return tr.insert(tr.mapping.map(position), content)
+}

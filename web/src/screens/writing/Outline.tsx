@@ -1,0 +1,165 @@
+/** The Outline: the headings in order. Whole sections are moved, raised and lowered from here. */
+import { Button, chakra, HStack, Text } from "@chakra-ui/react"
+import type { Node } from "prosemirror-model"
+import type { Transaction } from "prosemirror-state"
+import { type DragEvent, type KeyboardEvent, useState } from "react"
+import type { Placed } from "../../editor/findings"
+import { moveSection, moveTo, type Section, sectionsOf, shiftSection } from "../../editor/sections"
+import type { Sheet } from "../../editor/sheet"
+
+interface Props {
+  sheet: Sheet | null
+  doc: Node
+  findings: Placed[]
+}
+
+/** Keys that act on a section while its line has the focus. */
+const ACTS: Record<string, { does: string; make(sheet: Sheet, section: Section): Transaction | null }> = {
+  "Alt+ArrowUp": { does: "moved up", make: (sheet, section) => moveSection(sheet.state, section, -1) },
+  "Alt+ArrowDown": { does: "moved down", make: (sheet, section) => moveSection(sheet.state, section, 1) },
+  "Alt+Shift+ArrowUp": { does: "raised", make: (sheet, section) => shiftSection(sheet.state, section, -1) },
+  "Alt+Shift+ArrowDown": { does: "lowered", make: (sheet, section) => shiftSection(sheet.state, section, 1) },
+}
+const BUTTONS: [string, string][] = [
+  ["Alt+ArrowUp", "Up"],
+  ["Alt+ArrowDown", "Down"],
+  ["Alt+Shift+ArrowUp", "Raise"],
+  ["Alt+Shift+ArrowDown", "Lower"],
+]
+
+const nameOf = (section: Section) => section.words || "An empty heading"
+
+export function Outline({ sheet, doc, findings }: Props) {
+  const sections = sectionsOf(doc)
+  const [at, setAt] = useState(0)
+  const [told, setTold] = useState("")
+  const [dragged, setDragged] = useState<Section | null>(null)
+  const [over, setOver] = useState<number | null>(null)
+  const editable = sheet?.view.editable ?? false
+
+  const done = (section: Section, tr: Transaction | null, does: string) => {
+    if (!sheet || !tr) {
+      setTold(`“${nameOf(section)}” cannot be ${does} any further`)
+      return
+    }
+    sheet.step(tr)
+    const index = sectionsOf(sheet.state.doc).findIndex((each) => each.words === section.words)
+    if (index >= 0) setAt(index)
+    setTold(`“${nameOf(section)}” ${does}, with all that stands under it`)
+  }
+  const act = (name: string, section: Section | undefined) => {
+    const found = ACTS[name]
+    if (sheet && found && section && editable) done(section, found.make(sheet, section), found.does)
+  }
+  const key = (event: KeyboardEvent, section: Section) => {
+    const name = `${event.altKey ? "Alt+" : ""}${event.shiftKey ? "Shift+" : ""}${event.key}`
+    if (!ACTS[name]) return
+    event.preventDefault()
+    act(name, section)
+  }
+  const drop = (event: DragEvent, target: Section) => {
+    event.preventDefault()
+    setOver(null)
+    if (!sheet || !dragged) return
+    const further = target.from > dragged.from
+    done(dragged, moveTo(sheet.state, dragged, further ? target.to : target.from), "moved")
+    setDragged(null)
+  }
+
+  if (!sections.length)
+    return (
+      <Text color="quiet" fontSize="sm">
+        No headings yet. Put the caret in a line and press 2 on the ladder: that makes it a main heading.
+      </Text>
+    )
+  const current = sections[at] ?? sections[0]
+  return (
+    <>
+      <chakra.ol listStyleType="none">
+        {sections.map((section, index) => (
+          <chakra.li
+            key={section.from}
+            style={{ paddingLeft: `${(section.level - 2) * 0.9}rem` }}
+            borderTop="2px solid"
+            borderColor={over === index ? "press.solid" : "transparent"}
+            draggable={editable}
+            onDragStart={() => setDragged(section)}
+            onDragOver={(event) => {
+              event.preventDefault()
+              setOver(index)
+            }}
+            onDragEnd={() => setOver(null)}
+            onDrop={(event) => drop(event, section)}
+          >
+            <Button
+              variant="plain"
+              size="sm"
+              h="auto"
+              minH="8"
+              px="0"
+              py="1"
+              w="full"
+              whiteSpace="normal"
+              justifyContent="flex-start"
+              alignItems="baseline"
+              textAlign="left"
+              fontWeight="400"
+              gap="2"
+              _hover={{ textDecoration: "underline", textUnderlineOffset: "4px" }}
+              onFocus={() => setAt(index)}
+              onKeyDown={(event) => key(event, section)}
+              onClick={() => sheet?.goTo(section.from)}
+            >
+              <chakra.span color="quiet" fontVariantNumeric="tabular-nums">
+                <chakra.span srOnly>Level </chakra.span>
+                {section.level}
+              </chakra.span>
+              <chakra.span flex="1">{nameOf(section)}</chakra.span>
+              <Count notes={notesIn(sections, index, findings)} />
+            </Button>
+          </chakra.li>
+        ))}
+      </chakra.ol>
+      {editable && current && (
+        <HStack
+          role="group"
+          aria-label={`Move the section “${nameOf(current)}”`}
+          mt="3"
+          gap="1"
+          flexWrap="wrap"
+        >
+          {BUTTONS.map(([name, label]) => (
+            <Button
+              key={label}
+              size="xs"
+              variant="outline"
+              title={`${label}: ${name.replace("Arrow", "")} on a line of the Outline`}
+              onClick={() => act(name, current)}
+            >
+              {label}
+            </Button>
+          ))}
+        </HStack>
+      )}
+      <Text role="status" fontSize="xs" color="quiet" mt="2" minH="1.5em">
+        {told}
+      </Text>
+    </>
+  )
+}
+
+/** How many findings stand between a heading and the next. */
+function notesIn(sections: Section[], index: number, findings: Placed[]): number {
+  const from = sections[index]?.from ?? 0
+  const to = sections[index + 1]?.from ?? Number.POSITIVE_INFINITY
+  return findings.filter((each) => each.from >= from && each.from < to).length
+}
+
+function Count({ notes }: { notes: number }) {
+  if (!notes) return null
+  return (
+    <chakra.span color="wrong" fontSize="xs" whiteSpace="nowrap">
+      {notes} {notes === 1 ? "note" : "notes"}
+    </chakra.span>
+  )
+}
