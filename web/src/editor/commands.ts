@@ -2,7 +2,14 @@
 import { lift, setBlockType, toggleMark } from "prosemirror-commands"
 import { type Attrs, Fragment, type MarkType, type Node, type NodeType, Slice } from "prosemirror-model"
 import { liftListItem, wrapInList } from "prosemirror-schema-list"
-import { type Command, type EditorState, NodeSelection, Selection, TextSelection } from "prosemirror-state"
+import {
+  AllSelection,
+  type Command,
+  type EditorState,
+  NodeSelection,
+  Selection,
+  TextSelection,
+} from "prosemirror-state"
 import { schema } from "./schema"
 
 const { nodes, marks } = schema as unknown as {
@@ -67,10 +74,18 @@ export function listAt(state: EditorState): NodeType | null {
   return listAround(state)?.node.type ?? null
 }
 
+/** The same state; where everything is selected, the selection begins and ends in text, as commands expect it. */
+function withTextSelected(state: EditorState): EditorState {
+  if (!(state.selection instanceof AllSelection)) return state
+  const { $from, $to } = state.selection
+  return state.apply(state.tr.setSelection(TextSelection.between($from, $to)))
+}
+
 /** Make the paragraphs a list of this type, change the type of the list they are in, or lift them out of it. */
 export const toggleList =
   (type: NodeType): Command =>
-  (state, dispatch) => {
+  (given, dispatch) => {
+    const state = withTextSelected(given)
     const around = listAround(state)
     if (!around) {
       const inHeading = state.selection.$from.parent.type === kinds.heading
