@@ -94,7 +94,7 @@ class Words(BrowserTest):
             page.keyboard.press("Home")
             page.keyboard.press("ArrowRight")
             page.keyboard.press("Shift+ArrowRight")
-            page.get_by_role("button", name="More ways to mark words").click()
+            page.get_by_role("button", name="More: other ways to mark words").click()
             page.get_by_role("button", name="Superscript").click()
             expect(text.locator("sup")).to_have_text("2")
             page.get_by_role("button", name="Subscript").click()
@@ -133,6 +133,20 @@ class Words(BrowserTest):
             self.saved(page)
             kept = storable_html(WorkingCopy.objects.get(page=self.walks).tree)
             self.assertIn("<p>Before.</p><hr><p>After.</p>", kept)
+
+
+class Caret(BrowserTest):
+    def test_enter_breaks_the_line_where_the_caret_was_just_moved_to(self):
+        self.write(self.walks, document(paragraph("One two three four five."), paragraph("Next.")))
+        with self.window() as page:
+            sheet = self.open(page, self.walks)
+            for _ in range(5):
+                sheet.locator(".text p").first.click()
+                page.keyboard.press("End")
+                page.keyboard.press("Enter")
+                expect(sheet.locator(".text p").first).to_have_text("One two three four five.")
+                page.keyboard.press("Control+z")
+                expect(sheet.locator(".text p")).to_have_count(2)
 
 
 class Lists(BrowserTest):

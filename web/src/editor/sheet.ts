@@ -32,6 +32,15 @@ export interface SheetOptions {
 /** The history joins changes that bear the same number of a composition; input methods count from 1. */
 const FACT_GROUPS = { title: 1_000_000_007, description: 1_000_000_009 }
 
+/**
+ * Has the editor read where the caret is before it acts on a key. The browser tells of a moved caret a little later
+ * than it moves it; End and Enter pressed quickly on a busy machine would otherwise break the line in the wrong place.
+ */
+function readSelection(view: EditorView): false {
+  ;(view as unknown as { domObserver: { flush(): void } }).domObserver.flush()
+  return false
+}
+
 /** Plain text for preformatted text: each line end is a line break. */
 function linesOf(text: string): Slice {
   const nodes = text
@@ -66,6 +75,7 @@ export class Sheet {
         dispatchTransaction: (tr) => this.apply(tr),
         clipboardTextParser: (text, $context) =>
           $context.parent.type === kinds.preformatted ? linesOf(text) : (null as unknown as Slice),
+        handleDOMEvents: { keydown: (view) => readSelection(view) },
         handleKeyDown: (_view, event) => this.key(event),
         handleDrop: (_view, event) => this.takeFiles(event.dataTransfer, event),
         handlePaste: (_view, event) => this.takeFiles(event.clipboardData, event),

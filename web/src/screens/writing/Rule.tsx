@@ -2,7 +2,7 @@
 import { Button, chakra, HStack } from "@chakra-ui/react"
 import { redo, redoDepth, undo, undoDepth } from "prosemirror-history"
 import type { Command } from "prosemirror-state"
-import { type KeyboardEvent, type ReactNode, useRef, useState } from "react"
+import { type KeyboardEvent, type ReactNode, useState } from "react"
 import {
   clearFormatting,
   hasMark,
@@ -53,7 +53,6 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart }: Props) {
   const above = levelAbove(state)
   const list = listAt(state)
   const [more, setMore] = useState(false)
-  const bar = useRef<HTMLDivElement>(null)
   const editable = sheet?.view.editable ?? false
 
   const run = (command: Command) => () => {
@@ -66,7 +65,7 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart }: Props) {
     const step = { ArrowRight: 1, ArrowLeft: -1 }[event.key]
     if (event.key === "Escape") sheet?.focus()
     if (!step) return
-    const buttons = [...(bar.current?.querySelectorAll<HTMLButtonElement>("button:not(:disabled)") ?? [])]
+    const buttons = [...event.currentTarget.querySelectorAll<HTMLButtonElement>("button:not(:disabled)")]
     const index = buttons.indexOf(document.activeElement as HTMLButtonElement)
     buttons[(index + step + buttons.length) % buttons.length]?.focus()
     event.preventDefault()
@@ -86,7 +85,6 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart }: Props) {
       bg="paper"
     >
       <HStack
-        ref={bar}
         role="toolbar"
         aria-label="The rule: what this text is"
         gap="0.5"
@@ -132,40 +130,13 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart }: Props) {
           <i>emphasis</i>
         </Tool>
         <Tool
-          name="More ways to mark words"
+          name="More: other ways to mark words"
           expanded={more}
           disabled={!editable}
           onPress={() => setMore(!more)}
         >
           more
         </Tool>
-        {more &&
-          MORE.map(([type, name]) => (
-            <Tool
-              key={type}
-              name={name}
-              pressed={hasMark(state, markKinds[type])}
-              disabled={!editable}
-              onPress={run(toggle(markKinds[type]))}
-            >
-              {name.toLowerCase()}
-            </Tool>
-          ))}
-        {more && (
-          <>
-            <Tool
-              name="Preformatted"
-              pressed={state.selection.$from.parent.type === kinds.preformatted}
-              disabled={!editable}
-              onPress={run(togglePreformatted)}
-            >
-              preformatted
-            </Tool>
-            <Tool name="No formatting" disabled={!editable} onPress={run(clearFormatting)}>
-              no formatting
-            </Tool>
-          </>
-        )}
         <Gap />
         <Tool
           name="Bulleted list"
@@ -219,6 +190,40 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart }: Props) {
           </Tool>
         ))}
       </HStack>
+      {more && (
+        <HStack
+          role="toolbar"
+          aria-label="More ways to mark words"
+          gap="0.5"
+          flexBasis="full"
+          flexWrap="wrap"
+          onKeyDown={key}
+        >
+          {MORE.map(([type, name]) => (
+            <Tool
+              key={type}
+              name={name}
+              pressed={hasMark(state, markKinds[type])}
+              disabled={!editable}
+              onPress={run(toggle(markKinds[type]))}
+            >
+              {name.toLowerCase()}
+            </Tool>
+          ))}
+          <Gap />
+          <Tool
+            name="Preformatted"
+            pressed={state.selection.$from.parent.type === kinds.preformatted}
+            disabled={!editable}
+            onPress={run(togglePreformatted)}
+          >
+            preformatted
+          </Tool>
+          <Tool name="No formatting" disabled={!editable} onPress={run(clearFormatting)}>
+            no formatting
+          </Tool>
+        </HStack>
+      )}
     </HStack>
   )
 }
