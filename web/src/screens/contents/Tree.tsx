@@ -122,7 +122,7 @@ export function Tree({ contents }: { contents: Contents }) {
       </chakra.div>
       {rows.length === 0 && <chakra.p color="quiet">This site has no pages yet. Add the first one.</chakra.p>}
       {contents.site.may_write && addingTo === undefined && (
-        <HStack mt="5" gap="2" flexWrap="wrap">
+        <HStack mt="3" py="2" gap="2" flexWrap="wrap" position="sticky" bottom="0" bg="ground">
           {current && (
             <Button size="sm" variant="outline" onClick={() => setAddingTo(current.entry.id)}>
               Add a page under “{current.entry.title}”

@@ -1,0 +1,44 @@
+"""The commands that bring an installation up."""
+
+import io
+
+from django.core.management import call_command
+
+from stillpage.publishing.models import LiveCopy, NotFoundPage
+from stillpage.publishing.publish import render_site
+
+from .base import ApiTest
+
+
+class Prepare(ApiTest):
+    def prepare(self):
+        call_command("prepare")
+
+    def test_pages_are_rendered_anew_when_the_theme_has_changed_and_left_alone_when_not(self):
+        self.publish(self.walks)
+        before = LiveCopy.objects.get(page=self.walks)
+        self.prepare()
+        self.assertEqual(LiveCopy.objects.get(page=self.walks).rendered_at, before.rendered_at)
+        older = bytes(before.html).replace(b"page.", b"older.")
+        NotFoundPage.objects.update(html=older)
+        LiveCopy.objects.update(html=older)
+        self.prepare()
+        self.assertEqual(bytes(LiveCopy.objects.get(page=self.walks).html), bytes(before.html))
+        self.assertContains(self.visit_page("/none"), "There is no such page", status_code=404)
+
+    def test_a_site_that_has_data_gets_no_demo_data(self):
+        self.prepare()
+        self.assertEqual(self.call("GET", f"/sites/{self.site.pk}/contents")["site"]["name"], "Varrow Canal Trust")
+        self.assertEqual(len(self.call("GET", "/sites")), 1)
+
+    def test_addresses_name_each_site_and_only_accounts_that_exist(self):
+        out = io.StringIO()
+        call_command("addresses", stdout=out)
+        self.assertIn("Varrow Canal Trust   http://canal.localhost/", out.getvalue())
+        self.assertIn("wren", out.getvalue())
+        self.assertNotIn("maud", out.getvalue())
+
+    def test_a_site_without_live_pages_has_its_404_page_all_the_same(self):
+        render_site(self.site)
+        answer = self.visit_page("/")
+        self.assertContains(answer, "There is no such page", status_code=404)
