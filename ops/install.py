@@ -14,6 +14,7 @@ from .common import PYTHON, ROOT, VENV, WEB, Stamp, Stop, run, say
 SERVER = {
     "mariadbd": "mariadb-server-core",
     "mariadb-install-db": "mariadb-server-core",
+    "my_print_defaults": "mariadb-client-core",
     "cc": "build-essential",
     "pkg-config": "pkg-config",
     "mariadb_config": "libmariadb-dev",
