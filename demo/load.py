@@ -10,7 +10,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import transaction
 
 from stillpage.library.models import Item
-from stillpage.library.receiving import receive_picture
+from stillpage.library.receiving import receive
 from stillpage.pages.models import Page
 from stillpage.pages.saving import Draft, save
 from stillpage.pages.tree import add_page
@@ -96,7 +96,7 @@ def _pictures(author: Person) -> dict[str, Item]:
     items: dict[str, Item] = {}
     for file in sorted((FOLDER / "pictures").iterdir()):
         upload = SimpleUploadedFile(file.name, file.read_bytes())
-        items[file.stem], _ = receive_picture(upload, author, ALT_TEXTS.get(file.stem, ""))
+        items[file.stem], _ = receive(upload, author, ALT_TEXTS.get(file.stem, ""))
     return items
 
 

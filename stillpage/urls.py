@@ -3,6 +3,7 @@
 from django.urls import path, re_path
 
 from .api.interface import api, interface
+from .api.versions import version_page
 from .library.files import media
 from .publishing.sheet import sheet
 
@@ -12,5 +13,6 @@ urlpatterns = [
     path("api/", api.urls),
     path("media/<path:name>", media, name="media"),
     path("sheet/<int:page_id>", sheet, name="sheet"),
-    re_path(r"^(?!api/|static/|media/|sheet/).*$", interface, name="interface"),
+    path("version/<int:page_id>/<int:version_id>", version_page, name="version"),
+    re_path(r"^(?!api/|static/|media/|sheet/|version/).*$", interface, name="interface"),
 ]

@@ -13,20 +13,35 @@ from typing import Protocol
 
 @dataclass(frozen=True)
 class PageTarget:
-    """A page that a link leads to. ``address`` is None while visitors cannot see the page."""
+    """A page that a link leads to. ``address`` is None while visitors cannot see the page; ``anchors`` are the ids of
+    its headings as visitors have them, None where they are not known."""
 
     number: int
     title: str
     address: str | None
+    anchors: frozenset[str] | None = None
+
+
+@dataclass(frozen=True)
+class ItemTarget:
+    """An item of the library that a link leads to: its name, and the address, kind ("PDF") and size of its file in
+    bytes."""
+
+    number: int
+    title: str
+    address: str
+    kind: str
+    size: int
 
 
 @dataclass(frozen=True)
 class ImageFile:
-    """A file a picture can be shown from: its address and its size in CSS pixels."""
+    """A file a picture can be shown from: its address, its size in CSS pixels, and in bytes."""
 
     address: str
     width: int
     height: int
+    size: int = 0
 
 
 @dataclass(frozen=True)
@@ -46,16 +61,22 @@ class Resolver(Protocol):
 
     def picture(self, number: int) -> PictureTarget | None: ...
 
+    def item(self, number: int) -> ItemTarget | None: ...
+
 
 @dataclass(frozen=True)
 class Known:
-    """A resolver over two mappings, number to target. Without them it knows nothing."""
+    """A resolver over mappings, number to target. Without them it knows nothing."""
 
     pages: Mapping[int, PageTarget] = field(default_factory=dict)
     pictures: Mapping[int, PictureTarget] = field(default_factory=dict)
+    items: Mapping[int, ItemTarget] = field(default_factory=dict)
 
     def page(self, number: int) -> PageTarget | None:
         return self.pages.get(number)
 
     def picture(self, number: int) -> PictureTarget | None:
         return self.pictures.get(number)
+
+    def item(self, number: int) -> ItemTarget | None:
+        return self.items.get(number)

@@ -19,12 +19,14 @@ from stillpage.pages.tree import AddressTaken
 from stillpage.people.permissions import NotAllowed
 from stillpage.publishing.publish import Moved, NotReady
 from stillpage_core.errors import CoreError, DocumentError
-from stillpage_core.media.pictures import PictureError
+from stillpage_core.media.pictures import FileError
 
+from .aids import router as aids
 from .outage import unreachable
 from .problems import problem
 from .routes import public, router
 from .schemas import with_core_schemas
+from .versions import router as versions
 
 
 class _Api(NinjaAPI):
@@ -55,6 +57,8 @@ api = _Api(
 )
 api.add_router("", public, auth=_Anyone())
 api.add_router("", router)
+api.add_router("", versions)
+api.add_router("", aids)
 
 
 @api.exception_handler(AuthenticationError)
@@ -99,8 +103,8 @@ def _unusable(request: HttpRequest, error: CoreError) -> HttpResponse:
         return problem(409, "address-taken", "The address is taken", str(error))
     if isinstance(error, TooLarge):
         return problem(413, "too-large", "The file is too large", str(error))
-    if isinstance(error, PictureError):
-        return problem(415, "no-picture", "This file cannot be used", str(error))
+    if isinstance(error, FileError):
+        return problem(415, "no-item", "This file cannot be used", str(error))
     return problem(422, "unusable", "This cannot be used", str(error))
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from functools import reduce
 from operator import and_
 from typing import Any
@@ -16,16 +17,18 @@ from ninja import File, Form, Router
 from ninja.files import UploadedFile
 
 from stillpage.library.models import Item
-from stillpage.library.receiving import TooLarge, receive_picture
+from stillpage.library.receiving import TooLarge, receive
 from stillpage.pages import saving, tree
 from stillpage.pages.models import Page
 from stillpage.people.permissions import Act, may, require
 from stillpage.publishing import publish as publishing
+from stillpage.publishing.rendering import frame_weight
 from stillpage.publishing.resolving import resolver_for
 from stillpage.sites.models import Site
 from stillpage_core.checking import check_document
 from stillpage_core.document import document_from_json
 from stillpage_core.document.naming import named_in
+from stillpage_core.measuring import measure
 
 from . import schemas, shapes
 from .problems import problem
@@ -119,7 +122,7 @@ def _page(page_id: int) -> Page:
 def _page_out(request: HttpRequest, page: Page) -> dict[str, Any]:
     copy = page.working_copy
     named = named_in(copy.tree)
-    items = Item.objects.filter(pk__in=named.pictures).prefetch_related("files")
+    items = Item.objects.filter(pk__in=named.pictures | named.items).prefetch_related("files")
     linked = Page.objects.filter(pk__in=named.pages).select_related("site", "working_copy", "live_copy")
     trail: list[dict[str, str]] = []
     above = page.parent
@@ -136,6 +139,8 @@ def _page_out(request: HttpRequest, page: Page) -> dict[str, Any]:
         "live": shapes.live_out(page, copy),
         "items": [shapes.item_out(item) for item in items],
         "pages": [shapes.page_ref(each) for each in linked],
+        "palette": shapes.palette_out(page.site),
+        "frame_weight": frame_weight(),
     }
 
 
@@ -182,7 +187,9 @@ def check(request: HttpRequest, given: schemas.CheckIn) -> Any:
     """Check a document as it is being written."""
     require(request.user, Act.SEE_CONTENTS)
     document = document_from_json(given.document)
-    return {"findings": [finding.to_json() for finding in check_document(document, resolver_for([document]))]}
+    resolver = resolver_for([document])
+    findings = [finding.to_json() for finding in check_document(document, resolver)]
+    return {"findings": findings, "measure": asdict(measure(document, resolver))}
 
 
 @router.post(
@@ -210,10 +217,10 @@ def withdraw(request: HttpRequest, page_id: int) -> Any:
 
 @router.get("/shelf", response=schemas.ShelfOut, tags=["library"])
 def shelf(request: HttpRequest, q: str = "") -> Any:
-    """Pictures and pages whose words hold all the words asked for; without any, the newest pictures."""
+    """Items and pages whose words hold all the words asked for; without any, the newest items."""
     require(request.user, Act.USE_LIBRARY)
     words = q.split()[:10]
-    items = Item.objects.filter(kind=Item.Kind.PICTURE).prefetch_related("files")
+    items = Item.objects.prefetch_related("files")
     pages: list[Page] = []
     if words:
         by_title = Case(When(title__istartswith=q.strip(), then=0), When(_all(words, "title"), then=1), default=2)
@@ -227,7 +234,8 @@ def shelf(request: HttpRequest, q: str = "") -> Any:
         related = fitting.select_related("site", "working_copy", "live_copy").order_by(by_fit, "working_copy__title")
         pages = [page for page in related[: FOUND * 2] if _may_see(request, page.site)]
     return {
-        "pictures": [shapes.item_out(item) for item in items[:FOUND]],
+        "pictures": [shapes.item_out(item) for item in items.filter(kind=Item.Kind.PICTURE)[:FOUND]],
+        "documents": [shapes.item_out(item) for item in items.filter(kind=Item.Kind.DOCUMENT)[:FOUND]],
         "pages": [shapes.page_ref(page) for page in pages[:FOUND]],
     }
 
@@ -244,13 +252,13 @@ def _all(words: list[str], *fields: str) -> Q:
     tags=["library"],
 )
 def add_item(request: HttpRequest, file: UploadedFile | None = File(None), alt: str = Form("")) -> Any:  # noqa: B008
-    """Add a picture. The same bytes again answer 200 with the item that has them already."""
+    """Add a picture or a document. The same bytes again answer 200 with the item that has them already."""
     require(request.user, Act.ADD_TO_LIBRARY)
     if request.META.get("stillpage.too_large"):
         raise TooLarge
     if file is None:
-        return problem(422, "no-file", "There is no file", "Choose a picture to add.")
-    item, is_new = receive_picture(file, request.user, alt)
+        return problem(422, "no-file", "There is no file", "Choose a file to add.")
+    item, is_new = receive(file, request.user, alt)
     return (201 if is_new else 200), shapes.item_out(item, is_new=is_new)
 
 

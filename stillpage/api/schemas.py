@@ -107,15 +107,19 @@ class ImageAttributes(Schema):
 
 
 class ItemOut(Schema):
+    """An item of the library. Only a picture has ``thumbnail`` and ``image``; ``format`` is a document's kind."""
+
     id: int
-    kind: str
+    kind: Literal["picture", "document"]
     title: str
     alt: str
     width: int
     height: int
-    size: int
+    size: int = Field(description="In bytes.")
+    format: str
+    address: str
     thumbnail: str
-    image: ImageAttributes
+    image: ImageAttributes | None
     is_new: bool = True
 
 
@@ -142,6 +146,19 @@ class TrailEntry(Schema):
     path: str
 
 
+class ToneOut(Schema):
+    """A colour for words, with its contrast on each ground where it may be used."""
+
+    name: str
+    colour: str
+    ratios: dict[str, float]
+
+
+class PaletteOut(Schema):
+    tones: list[ToneOut]
+    styles: list[str]
+
+
 class PageOut(Schema):
     id: int
     site: SiteOut
@@ -152,6 +169,8 @@ class PageOut(Schema):
     live: LiveOut | None
     items: list[ItemOut]
     pages: list[PageRef]
+    palette: PaletteOut
+    frame_weight: int = Field(description="What the theme adds to the weight of every page, in bytes.")
 
 
 class SaveOut(Schema):
@@ -190,8 +209,76 @@ class FindingOut(Schema):
     repairs: list[RepairOut]
 
 
+class MeasureOut(Schema):
+    words: int
+    seconds: int = Field(description="To read the words.")
+    weight: int = Field(description="Of the page and its pictures, in bytes.")
+
+
 class CheckOut(Schema):
     findings: list[FindingOut]
+    measure: MeasureOut
+
+
+class TextOut(Schema):
+    title: str
+    description: str
+    document: Document
+
+
+class VersionIn(TextIn):
+    note: str = Field(max_length=1000)
+
+
+class VersionOut(Schema):
+    """A text that is kept for good. ``note`` is the name it was given, if any."""
+
+    id: int
+    reason: Literal["published", "set aside", "named"]
+    note: str
+    at: datetime
+    by: str
+    title: str
+
+
+class ComparisonIn(Schema):
+    base: Document
+    mine: Document
+    theirs: Document
+
+
+class PartOut(Schema):
+    """A run of blocks on both sides. ``proposed`` is null where they are the same."""
+
+    proposed: Literal["mine", "theirs", "both"] | None
+    mine: list[dict[str, Any]]
+    theirs: list[dict[str, Any]]
+    mine_html: str
+    theirs_html: str
+
+
+class ComparisonOut(Schema):
+    parts: list[PartOut]
+
+
+class EquationIn(Schema):
+    latex: str = Field(max_length=5000)
+    display: bool = False
+
+
+class EquationOut(Schema):
+    mathml: str
+
+
+class SignOut(Schema):
+    text: str
+    name: str
+
+
+class HeadingOut(Schema):
+    level: int
+    text: str
+    anchor: str
 
 
 class PublishIn(Schema):
@@ -199,9 +286,10 @@ class PublishIn(Schema):
 
 
 class ShelfOut(Schema):
-    """What the Shelf found: pictures of the library and pages of all sites."""
+    """What the Shelf found: pictures and documents of the library, and pages of all sites."""
 
     pictures: list[ItemOut]
+    documents: list[ItemOut]
     pages: list[PageRef]
 
 
@@ -215,6 +303,7 @@ class Problem(Schema):
     pointer: str | None = None
     findings: list[FindingOut] | None = None
     newer: WorkingCopyOut | None = None
+    place: int | None = None
 
 
 def with_core_schemas(openapi: dict[str, Any]) -> dict[str, Any]:

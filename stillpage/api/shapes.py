@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any
 
 from django.contrib.auth.models import AnonymousUser
 
-from stillpage.library.files import address_of, picture_target
+from stillpage.library.files import address_of, item_target, picture_target
 from stillpage.library.models import Item
 from stillpage.pages.models import Page, WorkingCopy
 from stillpage.people.models import Person
 from stillpage.people.permissions import Act, may
 from stillpage.publishing.models import LiveCopy
 from stillpage.sites.models import Site
+from stillpage.sites.themes import palette
 from stillpage_core.comparing import places_that_differ
 from stillpage_core.writing.html import image_attributes
 
@@ -79,6 +81,7 @@ def item_out(item: Item, *, is_new: bool = True) -> dict[str, Any]:
     """``item.files`` should be prefetched."""
     original = next(file for file in item.files.all() if file.original)
     target = picture_target(item)
+    is_picture = item.kind == Item.Kind.PICTURE
     return {
         "id": item.pk,
         "kind": item.kind,
@@ -87,7 +90,14 @@ def item_out(item: Item, *, is_new: bool = True) -> dict[str, Any]:
         "width": original.width,
         "height": original.height,
         "size": original.size,
-        "thumbnail": target.files[0].address if target.files else address_of(original),
-        "image": image_attributes(target),
+        "format": item_target(item).kind,
+        "address": address_of(original),
+        "thumbnail": target.files[0].address if target.files else "",
+        "image": image_attributes(target) if is_picture else None,
         "is_new": is_new,
     }
+
+
+def palette_out(site: Site) -> dict[str, Any]:
+    offered = palette(site.theme)
+    return {"tones": [asdict(tone) for tone in offered.tones], "styles": list(offered.styles)}

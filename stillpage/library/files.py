@@ -5,7 +5,8 @@ from __future__ import annotations
 from django.core.files.storage import default_storage
 from django.http import FileResponse, HttpRequest, HttpResponse, HttpResponseNotModified
 
-from stillpage_core.resolving import ImageFile, PictureTarget
+from stillpage_core.media.documents import FORMATS, PDF
+from stillpage_core.resolving import ImageFile, ItemTarget, PictureTarget
 
 from .models import File, Item
 
@@ -26,9 +27,17 @@ def media(request: HttpRequest, name: str) -> HttpResponse:
         "X-Content-Type-Options": "nosniff",
         "Content-Security-Policy": "default-src 'none'; sandbox",
     }
+    if file.mime == PDF.mime:
+        # A sandbox would keep the browser's own reader of PDFs from showing it.
+        headers["Content-Security-Policy"] = "default-src 'none'; style-src 'unsafe-inline'; img-src 'self'"
     if request.headers.get("If-None-Match") == etag:
         return HttpResponseNotModified(headers=headers)
-    return FileResponse(default_storage.open(name), content_type=file.mime, headers=headers)
+    content = default_storage.open(name)
+    if file.mime not in FORMATS:
+        return FileResponse(content, content_type=file.mime, headers=headers)
+    filename = f"{file.item.title}.{FORMATS[file.mime].ending}"
+    attached = file.mime != PDF.mime
+    return FileResponse(content, attached, filename, content_type=file.mime, headers=headers)
 
 
 def address_of(file: File) -> str:
@@ -43,5 +52,12 @@ def picture_target(item: Item) -> PictureTarget:
         item.pk,
         item.title,
         item.alt,
-        tuple(ImageFile(address_of(file), file.width, file.height) for file in derived),
+        tuple(ImageFile(address_of(file), file.width, file.height, file.size) for file in derived),
     )
+
+
+def item_target(item: Item) -> ItemTarget:
+    """What the core needs to know of an item that is linked to. ``item.files`` should be prefetched."""
+    original = next(file for file in item.files.all() if file.original)
+    kind = FORMATS[original.mime].name if original.mime in FORMATS else "Picture"
+    return ItemTarget(item.pk, item.title, address_of(original), kind, original.size)

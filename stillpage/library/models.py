@@ -11,6 +11,7 @@ class Item(models.Model):
 
     class Kind(models.TextChoices):
         PICTURE = "picture", "Picture"
+        DOCUMENT = "document", "Document"
 
     kind = models.CharField(max_length=20, choices=Kind.choices)
     title = models.CharField(max_length=200)
@@ -29,7 +30,7 @@ class Item(models.Model):
 class File(models.Model):
     """A file of an item: the original as it came (``width`` equal to none of the derived ones), or one made from it.
 
-    ``name`` is its place in the storage and holds the hash of its bytes, so a file under one name never changes.
+    ``width`` and ``height`` are 0 for a file that is no picture. ``name`` is its place in the storage and holds the hash of its bytes, so a file under one name never changes.
     """
 
     item = models.ForeignKey(Item, on_delete=models.CASCADE, related_name="files")

@@ -19,19 +19,20 @@ from django.utils import timezone
 from PIL import Image, ImageOps
 
 from stillpage.people.models import Person
-from stillpage_core.media.pictures import Format, PictureError, check_size, derived_sizes, sniff
+from stillpage_core.media.documents import sniff_document
+from stillpage_core.media.pictures import FileError, Format, PictureError, check_size, derived_sizes, sniff
 
 from .models import File, Item
 
 Image.MAX_IMAGE_PIXELS = None  # The core's own limit is asked before anything is decoded.
 
 
-class TooLarge(PictureError):
+class TooLarge(FileError):
     """The file has more bytes than are taken."""
 
     def __init__(self) -> None:
         megabytes = settings.UPLOAD_LIMIT // (1024 * 1024)
-        super().__init__(f"This file is larger than {megabytes} MB, the most a picture may have. Save it smaller.")
+        super().__init__(f"This file is larger than {megabytes} MB, the most that is taken. Save it smaller.")
 
 
 class Limit(FileUploadHandler):
@@ -58,33 +59,34 @@ def title_from_name(name: str) -> str:
     """A first title for a file from its name: the ending and any path gone, hyphens and underscores as spaces."""
     stem = PurePath(name.replace("\\", "/")).stem
     words = re.sub(r"[\s_-]+", " ", re.sub(r"[\x00-\x1f\x7f-\x9f\u200e\u200f\u202a-\u202e\u2066-\u2069]", "", stem))
-    return words.strip()[:200] or "Picture"
+    return words.strip()[:200] or "Without a name"
 
 
-def receive_picture(upload: UploadedFile, person: Person, alt: str = "") -> tuple[Item, bool]:
-    """Make an item of an uploaded picture; returns it, and whether it is new.
+def receive(upload: UploadedFile, person: Person, alt: str = "") -> tuple[Item, bool]:
+    """Make an item of an uploaded picture or document; returns it, and whether it is new.
 
     The same bytes again give the item that has them already. Nothing is kept when anything fails.
 
     Raises:
-        PictureError: when the bytes are no picture that is taken, with a sentence.
+        FileError: when the bytes are nothing that is taken, with a sentence.
     """
     if upload.size is not None and upload.size > settings.UPLOAD_LIMIT:
         raise TooLarge
     upload.seek(0)
     data = upload.read()
-    form = sniff(data[:65536])
+    document = sniff_document(data)
+    form = document or sniff(data[:65536])
     digest = hashlib.sha256(data).hexdigest()
     if known := File.objects.filter(sha256=digest, original=True).select_related("item").first():
         return known.item, False
-    files = _files(data, form, digest)
+    files = _document_file(data, document, digest) if document else _files(data, form, digest)
     saved: list[str] = []
     try:
         with transaction.atomic():
             item = Item.objects.create(
-                kind=Item.Kind.PICTURE,
+                kind=Item.Kind.DOCUMENT if document else Item.Kind.PICTURE,
                 title=title_from_name(upload.name or ""),
-                alt=alt[:1000],
+                alt="" if document else alt[:1000],
                 added_at=timezone.now(),
                 added_by=person,
             )
@@ -99,6 +101,11 @@ def receive_picture(upload: UploadedFile, person: Person, alt: str = "") -> tupl
             default_storage.delete(name)
         raise
     return item, True
+
+
+def _document_file(data: bytes, form: Format, digest: str) -> list[tuple[File, bytes]]:
+    name = f"{digest[:2]}/{digest[2:18]}/original.{form.ending}"
+    return [(_record(name, form.mime, 0, 0, data, original=True), data)]
 
 
 def _files(data: bytes, form: Format, digest: str) -> list[tuple[File, bytes]]:

@@ -50,7 +50,11 @@ class Text(models.Model):
         return document_from_json(self.document)
 
     def same_text(self, other: Text) -> bool:
-        return (self.title, self.description, self.document) == (other.title, other.description, other.document)
+        """Whether both say the same; a document kept before the format knew an attribute equals one that has its
+        default."""
+        if (self.title, self.description) != (other.title, other.description):
+            return False
+        return self.document == other.document or self.tree == other.tree
 
 
 class WorkingCopy(Text):
@@ -63,14 +67,17 @@ class WorkingCopy(Text):
 
 
 class KeptText(Text):
-    """A text of a page that is kept for good: because it was published, or because a newer one took its place."""
+    """A version: a text of a page that is kept for good, because somebody wished it so (then ``note`` is its name),
+    because it was published, or because a newer one took its place."""
 
     class Reason(models.TextChoices):
         PUBLISHED = "published", "Published"
         SET_ASIDE = "set aside", "Set aside because somebody else had saved"
+        NAMED = "named", "Kept by name"
 
     page = models.ForeignKey(Page, on_delete=models.CASCADE, related_name="kept_texts")
     reason = models.CharField(max_length=20, choices=Reason.choices)
+    note = models.CharField(max_length=200, blank=True)
     at = models.DateTimeField()
     by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
 

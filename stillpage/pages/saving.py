@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
@@ -14,6 +15,7 @@ from .models import KeptText, Page, WorkingCopy
 from .tree import PageError, clean_title
 
 LONGEST_DESCRIPTION = 500
+LONGEST_NOTE = 200
 
 
 @dataclass(frozen=True)
@@ -44,12 +46,8 @@ def save(page: Page, person: Person, draft: Draft, base: int) -> Saved:
     When somebody saved a later revision meanwhile, nothing is overwritten: the draft is kept beside it.
     """
     copy = WorkingCopy.objects.select_for_update().select_related("saved_by").get(page=page)
-    text = {
-        "title": clean_title(draft.title),
-        "description": _clean_description(draft.description),
-        "document": normal_form(draft.document).to_json(),
-    }
-    if (copy.title, copy.description, copy.document) == (text["title"], text["description"], text["document"]):
+    text = _cleaned(draft)
+    if copy.same_text(KeptText(**text)):
         return Saved(copy)
     if copy.revision != base:
         kept = KeptText.objects.create(
@@ -79,6 +77,25 @@ def save_over(page: Page, person: Person, draft: Draft) -> Saved:
         document=copy.document,
     )
     return save(page, person, draft, copy.revision)
+
+
+@transaction.atomic
+def keep(page: Page, person: Person, draft: Draft, note: str) -> KeptText:
+    """Keep ``draft`` as a version of this name. Raises `PageError` when the name is empty or too long."""
+    words = " ".join(note.split())
+    if not words or len(words) > LONGEST_NOTE:
+        raise PageError(f"Give the version a name of at most {LONGEST_NOTE} characters.")
+    return KeptText.objects.create(
+        page=page, reason=KeptText.Reason.NAMED, note=words, at=timezone.now(), by=person, **_cleaned(draft)
+    )
+
+
+def _cleaned(draft: Draft) -> dict[str, Any]:
+    return {
+        "title": clean_title(draft.title),
+        "description": _clean_description(draft.description),
+        "document": normal_form(draft.document).to_json(),
+    }
 
 
 def _clean_description(description: str) -> str:

@@ -4,28 +4,35 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from stillpage.library.files import picture_target
+from stillpage.library.files import item_target, picture_target
 from stillpage.library.models import Item
 from stillpage.pages.models import Page
 from stillpage_core.document import Node
 from stillpage_core.document.naming import named_in
 from stillpage_core.resolving import Known, PageTarget
+from stillpage_core.writing.anchors import anchors_of
+
+from .models import LiveCopy
 
 
 def resolver_for(documents: Iterable[Node], viewed_from: str = "") -> Known:
-    """Know everything that the documents name, in three queries.
+    """Know everything that the documents name, in a few queries.
 
     ``viewed_from`` is the origin of the site that shows them: links within it are written without the origin.
     """
     named = [named_in(document) for document in documents]
     pages = {number for each in named for number in each.pages}
-    pictures = {number for each in named for number in each.pictures}
+    by_heading = {number for each in named for number in each.by_heading}
+    numbers = {number for each in named for number in each.pictures | each.items}
+    items = list(Item.objects.filter(pk__in=numbers).prefetch_related("files"))
+    anchors = {
+        live.page_id: frozenset(anchors_of(live.tree).values())
+        for live in LiveCopy.objects.filter(page__in=by_heading).only("page_id", "document")
+    }
     return Known(
-        pages={page.pk: _target(page, viewed_from) for page in _pages(pages)},
-        pictures={
-            item.pk: picture_target(item)
-            for item in Item.objects.filter(pk__in=pictures, kind=Item.Kind.PICTURE).prefetch_related("files")
-        },
+        pages={page.pk: _target(page, viewed_from, anchors.get(page.pk)) for page in _pages(pages)},
+        pictures={item.pk: picture_target(item) for item in items if item.kind == Item.Kind.PICTURE},
+        items={item.pk: item_target(item) for item in items},
     )
 
 
@@ -37,7 +44,9 @@ def _pages(numbers: set[int]) -> Iterable[Page]:
     )
 
 
-def _target(page: Page, viewed_from: str) -> PageTarget:
+def _target(page: Page, viewed_from: str, anchors: frozenset[str] | None) -> PageTarget:
     live = getattr(page, "live_copy", None)
     origin = "" if page.site.origin == viewed_from else page.site.origin
-    return PageTarget(page.pk, live.title if live else page.working_copy.title, origin + page.path if live else None)
+    if live is None:
+        return PageTarget(page.pk, page.working_copy.title, None)
+    return PageTarget(page.pk, live.title, origin + page.path, anchors)

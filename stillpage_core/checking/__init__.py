@@ -7,13 +7,25 @@ from __future__ import annotations
 
 from ..document.node import Node
 from ..resolving import Resolver
-from . import heading_skipped, link_vague, picture_without_alt
+from . import (
+    equation_unreadable,
+    heading_skipped,
+    link_bare_address,
+    link_dead,
+    link_same_words,
+    link_vague,
+    picture_without_alt,
+)
 from .finding import Check, Finding, Repair, in_reading_order
 
 CHECKS: tuple[Check, ...] = (
     heading_skipped.check,
     picture_without_alt.check,
     link_vague.check,
+    link_bare_address.check,
+    link_same_words.check,
+    link_dead.check,
+    equation_unreadable.check,
 )
 
 

@@ -61,10 +61,10 @@ _SOURCE = "WCAG 2.2, 2.4.4; failures F63 and F84"
 
 def check(document: Node, resolver: Resolver) -> Iterator[Finding]:
     for run in runs_with(document, "link"):
-        title = _title_of_destination(run, resolver)
-        if not _vague(run.text) or (title and _plain(title) == _plain(run.text)):
+        title = title_of_destination(run, resolver)
+        if not is_vague(run.text) or (title and plain_words(title) == plain_words(run.text)):
             continue
-        better = title if title and not _vague(title) else None
+        better = title if title and not is_vague(title) else None
         replace = ReplaceText(run.path, run.start, run.end, better) if better else None
         yield Finding(
             "link-vague",
@@ -78,19 +78,20 @@ def check(document: Node, resolver: Resolver) -> Iterator[Finding]:
         )
 
 
-def _plain(words: str) -> str:
+def plain_words(words: str) -> str:
     """Words without signs, in small letters."""
     return re.sub(r"[\W_]+", " ", words).strip().casefold()
 
 
-def _vague(words: str) -> bool:
-    return _plain(words) in VAGUE
+def is_vague(words: str) -> bool:
+    """Whether the words of a link name no destination."""
+    return plain_words(words) in VAGUE
 
 
-def _title_of_destination(run: Run, resolver: Resolver) -> str | None:
-    """The title of the page that a link leads to; words that are the same name their destination."""
+def title_of_destination(run: Run, resolver: Resolver) -> str | None:
+    """The title of the page or item that a link leads to; words that are the same name their destination."""
     reference = parse_reference(run.mark.attrs["href"])
-    if reference is None or reference.kind != "page" or reference.number is None:
+    if reference is None or reference.number is None:
         return None
-    page = resolver.page(reference.number)
-    return page.title.strip() if page else None
+    known = resolver.page(reference.number) if reference.kind == "page" else resolver.item(reference.number)
+    return known.title.strip() if known else None

@@ -38,6 +38,7 @@ def editor_schema() -> Json:
                 "inline": kind.inline,
                 "marks": kind.marks,
                 "defining": kind.defining,
+                "tableRole": kind.table_role,
                 "attrs": _editor_attributes(kind.attributes),
                 "element": _editor_element(kind.element) if kind.element else None,
             }
@@ -162,7 +163,12 @@ def _editor_attributes(attributes: Mapping[str, Attribute]) -> Json:
 
 
 def _editor_element(element: Element) -> Json:
-    return {"tag": element.tag, "attributes": dict(element.attributes), "also": list(element.also)}
+    return {
+        "tag": element.tag,
+        "attributes": dict(element.attributes),
+        "also": list(element.also),
+        "class": element.css_class,
+    }
 
 
 def _ts_attributes(attributes: Mapping[str, Attribute]) -> str:

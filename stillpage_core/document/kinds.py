@@ -68,12 +68,14 @@ class Element:
     """The HTML element that a node or mark becomes, said as data so that the page and the sheet cannot differ.
 
     ``tag`` may hold ``{attribute}``. ``attributes`` maps an HTML attribute to a document attribute, which is written
-    unless it has its default value. ``also`` are tags that mean the same when they are read.
+    unless it has its default value; one that is true is written without a value. ``also`` are tags that mean the same
+    when they are read. ``css_class`` is a class that the element always has.
     """
 
     tag: str
     attributes: Mapping[str, str] = field(default_factory=dict)
     also: tuple[str, ...] = ()
+    css_class: str = ""
 
 
 @dataclass(frozen=True)
@@ -81,7 +83,8 @@ class NodeKind:
     """A kind of node.
 
     ``content`` and ``group`` are content expressions as in `content.py`. ``element`` is None where the writer and the
-    editor each have a function for it. ``marks`` says whether the text inside may carry marks.
+    editor each have a function for it. ``marks`` says whether the text inside may carry marks. ``table_role`` is the
+    part that the kind plays in a table's grid ("table", "row", "cell", "header_cell").
     """
 
     name: str
@@ -93,10 +96,11 @@ class NodeKind:
     inline: bool = False
     marks: bool = False
     defining: bool = False
+    table_role: str = ""
 
     @property
     def is_textblock(self) -> bool:
-        return self.content == "inline*"
+        return self.content in ("inline*", "text*", "(text | line_break)*")
 
 
 @dataclass(frozen=True)

@@ -11,11 +11,13 @@ from .walking import walk
 
 @dataclass(frozen=True)
 class Named:
-    """Numbers of the pages linked to, of the items linked to, and of the items shown."""
+    """Numbers of the pages linked to, of those of them whose headings are linked to, of the items linked to, and of
+    the items shown."""
 
     pages: frozenset[int]
     items: frozenset[int]
     pictures: frozenset[int]
+    by_heading: frozenset[int] = frozenset()
 
 
 def named_in(document: Node) -> Named:
@@ -23,11 +25,17 @@ def named_in(document: Node) -> Named:
     pages: set[int] = set()
     items: set[int] = set()
     pictures: set[int] = set()
+    by_heading: set[int] = set()
     for _, node in walk(document):
         if node.kind == "picture":
             pictures.add(node.attrs["item"])
-        for mark in node.marks:
-            reference = parse_reference(mark.attrs["href"]) if mark.kind == "link" else None
+        addresses = [mark.attrs["href"] for mark in node.marks if mark.kind == "link"]
+        if node.kind == "call_to_action" and node.attrs["href"]:
+            addresses.append(node.attrs["href"])
+        for address in addresses:
+            reference = parse_reference(address)
             if reference and reference.number:
                 (pages if reference.kind == "page" else items).add(reference.number)
-    return Named(frozenset(pages), frozenset(items), frozenset(pictures))
+                if reference.kind == "page" and reference.fragment:
+                    by_heading.add(reference.number)
+    return Named(frozenset(pages), frozenset(items), frozenset(pictures), frozenset(by_heading))

@@ -111,9 +111,17 @@ def _node(value: object, path: Path) -> Node:
             raise DocumentError((*path, index), f"“{child.kind}” may not stand inside “{kind.name}”.")
     if not expected.allows(child.kind for child in content):
         raise DocumentError(path, f"“{kind.name}” must hold {expected.expression or 'nothing'}.")
+    if kind.table_role == "table" and (problem := _grid_problem(content)):
+        raise DocumentError(path, f"The cells of the table do not fit together: {problem}.")
     if kind.is_textblock and not kind.marks and any(child.marks for child in content):
         raise DocumentError(path, f"The words in “{kind.name}” bear no marks.")
     return Node(kind.name, attrs, content, marks)
+
+
+def _grid_problem(rows: tuple[Node, ...]) -> str | None:
+    from .tables import grid_of  # noqa: PLC0415 - tables are made of nodes, and nodes are checked by tables
+
+    return grid_of(rows).problem
 
 
 def _text(value: Mapping[str, Any], marks: tuple[Mark, ...], path: Path) -> Node:

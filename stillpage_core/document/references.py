@@ -12,9 +12,12 @@ from typing import Literal
 
 _PLAIN = r"[^\s<>\"\\^`{|}\x00-\x1f\x7f]"
 
+FRAGMENT = r"[^\s#<>\"]{1,200}"
+"""The part of an address behind the #."""
+
 PATTERN = (
-    r"(?:page|item):[1-9][0-9]{0,14}(?:#[^\s#<>\"]{1,200})?"
-    r"|#[^\s#<>\"]{1,200}"
+    rf"(?:page|item):[1-9][0-9]{{0,14}}(?:#{FRAGMENT})?"
+    rf"|#{FRAGMENT}"
     r"|https?://[^\s/?#<>\"\\^`{|}\x00-\x1f\x7f]+" + _PLAIN + "*"
     r"|mailto:[^\s@<>\"\\]+@[^\s@<>\"\\]+"
     r"|tel:\+?[0-9().-]{3,30}"

@@ -16,6 +16,13 @@ from .kinds import Attribute, Element, MarkKind, NodeKind
 VERSION = 1
 """The version of the format, kept in every document."""
 
+_ALIGN = Attribute("string", default=None, nullable=True, pattern="centre|end")
+_STYLE = Attribute("string", default=None, nullable=True, maximum=40, pattern="[a-z][a-z0-9-]*")
+_LATEX = Attribute("string", minimum=1, maximum=2000)
+_SPAN = Attribute("integer", default=1, minimum=1, maximum=200)
+_PARTS = "paragraph | bulleted_list | numbered_list | picture"
+"""What may stand within a block that holds others."""
+
 NODES = (
     NodeKind(
         "doc",
@@ -23,14 +30,27 @@ NODES = (
         content="block+",
         attributes={"version": Attribute("integer", default=VERSION, minimum=VERSION, maximum=VERSION)},
     ),
-    NodeKind("paragraph", "running text", content="inline*", group="block", element=Element("p"), marks=True),
     NodeKind(
-        "heading",
-        "a heading; level 1 is the page's title and stands outside the document",
+        "paragraph",
+        "running text. style is a text style of the theme; align is None at the start of the line",
         content="inline*",
         group="block",
-        attributes={"level": Attribute("integer", minimum=2, maximum=6)},
-        element=Element("h{level}"),
+        attributes={"style": _STYLE, "align": _ALIGN},
+        element=Element("p", {"data-style": "style", "data-align": "align"}),
+        marks=True,
+    ),
+    NodeKind(
+        "heading",
+        "a heading; level 1 is the page's title and stands outside the document. anchor holds its address once "
+        "something links to it, whatever becomes of its words",
+        content="inline*",
+        group="block",
+        attributes={
+            "level": Attribute("integer", minimum=2, maximum=6),
+            "align": _ALIGN,
+            "anchor": Attribute("string", default=None, nullable=True, maximum=100, pattern=references.FRAGMENT),
+        },
+        element=Element("h{level}", {"data-align": "align", "data-anchor": "anchor"}),
         marks=True,
         defining=True,
     ),
@@ -46,14 +66,84 @@ NODES = (
     NodeKind(
         "list_item",
         "one item of a list; lists and pictures may stand inside it",
-        content="paragraph (paragraph | bulleted_list | numbered_list | picture)*",
+        content=f"paragraph ({_PARTS})*",
         element=Element("li"),
         defining=True,
     ),
     NodeKind(
+        "quotation",
+        "words of somebody else, and where they come from",
+        content="quotation_words quotation_source?",
+        group="block",
+        element=Element("figure", css_class="quotation"),
+        defining=True,
+    ),
+    NodeKind("quotation_words", "what is quoted", content=f"({_PARTS})+", element=Element("blockquote")),
+    NodeKind(
+        "quotation_source",
+        "who said it, and where",
+        content="inline*",
+        element=Element("figcaption"),
+        marks=True,
+        defining=True,
+    ),
+    NodeKind(
+        "aside",
+        "something beside the text: a note, a tip or a warning",
+        content=f"({_PARTS} | preformatted | equation)+",
+        group="block",
+        attributes={"sort": Attribute("string", default="note", pattern="note|tip|warning")},
+        defining=True,
+    ),
+    NodeKind(
+        "table",
+        "a table: its caption, if any, and its grid",
+        content="table_caption? table_grid",
+        group="block",
+        defining=True,
+    ),
+    NodeKind(
+        "table_caption",
+        "what the table shows",
+        content="inline*",
+        element=Element("caption"),
+        marks=True,
+        defining=True,
+    ),
+    NodeKind(
+        "table_grid",
+        "the rows of a table. Every place of the grid belongs to just one cell",
+        content="table_row+",
+        element=Element("tbody"),
+        table_role="table",
+    ),
+    NodeKind(
+        "table_row",
+        "a row; it may hold no cell of its own where cells above reach into it",
+        content="(table_cell | table_header)*",
+        element=Element("tr"),
+        table_role="row",
+    ),
+    NodeKind(
+        "table_cell",
+        "a cell",
+        content=f"({_PARTS})+",
+        attributes={"colspan": _SPAN, "rowspan": _SPAN},
+        element=Element("td", {"colspan": "colspan", "rowspan": "rowspan"}),
+        table_role="cell",
+    ),
+    NodeKind(
+        "table_header",
+        "a cell that names its column or its row",
+        content=f"({_PARTS})+",
+        attributes={"colspan": _SPAN, "rowspan": _SPAN},
+        element=Element("th", {"colspan": "colspan", "rowspan": "rowspan"}),
+        table_role="header_cell",
+    ),
+    NodeKind(
         "preformatted",
         "code or other text whose lines stand as they are; each line end is a line_break",
-        content="inline*",
+        content="(text | line_break)*",
         group="block",
         attributes={
             "language": Attribute(
@@ -74,7 +164,22 @@ NODES = (
             "decorative": Attribute("boolean", default=False),
         },
     ),
+    NodeKind("equation", "an equation on a line of its own", group="block", attributes={"latex": _LATEX}),
+    NodeKind(
+        "call_to_action",
+        "what the reader should do next: a link that stands out. href is None until it is chosen",
+        content="text*",
+        group="block",
+        attributes={
+            "href": Attribute(
+                "string", default=None, nullable=True, minimum=1, maximum=references.LONGEST, pattern=references.PATTERN
+            ),
+            "emphasis": Attribute("string", default="main", pattern="main|quiet"),
+        },
+        defining=True,
+    ),
     NodeKind("text", "words", group="inline", inline=True),
+    NodeKind("formula", "an equation within a line", group="inline", inline=True, marks=True, attributes={"latex": _LATEX}),
     NodeKind(
         "line_break", "a new line in the same paragraph", group="inline", inline=True, element=Element("br"), marks=True
     ),
@@ -84,11 +189,32 @@ MARKS = (
     MarkKind(
         "link",
         "a link, to an address as in references.py",
-        Element("a", {"href": "href"}),
+        Element("a", {"href": "href", "title": "title", "data-new-window": "new_window"}),
         attributes={
             "href": Attribute("string", minimum=1, maximum=references.LONGEST, pattern=references.PATTERN),
+            "title": Attribute("string", default=None, nullable=True, minimum=1, maximum=200),
+            "new_window": Attribute("boolean", default=False),
         },
         inclusive=False,
+    ),
+    MarkKind(
+        "abbreviation",
+        "a short form, with the words it stands for",
+        Element("abbr", {"title": "expansion"}),
+        attributes={"expansion": Attribute("string", minimum=1, maximum=200)},
+        inclusive=False,
+    ),
+    MarkKind(
+        "language",
+        "words in another language, by its tag (BCP 47)",
+        Element("span", {"lang": "code"}),
+        attributes={"code": Attribute("string", maximum=35, pattern=r"[A-Za-z]{2,3}(?:-[A-Za-z0-9]{2,8})*")},
+    ),
+    MarkKind(
+        "tone",
+        "words in a colour of the theme's palette",
+        Element("span", {"data-tone": "name"}),
+        attributes={"name": Attribute("string", maximum=40, pattern="[a-z][a-z0-9-]*")},
     ),
     MarkKind("strong", "words of importance", Element("strong", also=("b",))),
     MarkKind("emphasis", "words that are stressed", Element("em", also=("i",))),

@@ -32,6 +32,8 @@ def text_of(node: Node) -> str:
         return node.text
     if node.kind == "line_break":
         return "\n"
+    if node.kind in ("formula", "equation"):
+        return str(node.attrs["latex"])
     joint = "" if SCHEMA.nodes[node.kind].is_textblock else "\n"
     return joint.join(text_of(child) for child in node.content)
 

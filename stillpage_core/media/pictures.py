@@ -20,13 +20,17 @@ MOST_PIXELS = 60_000_000
 """The most pixels a picture may have: a camera of 60 megapixels. Decoding one takes about 240 MB."""
 
 
-class PictureError(CoreError):
-    """Bytes that cannot become a picture of the library; the sentence says why and what would do."""
+class FileError(CoreError):
+    """Bytes that cannot become an item of the library; the sentence says why and what would do."""
+
+
+class PictureError(FileError):
+    """The same, of a picture."""
 
 
 @dataclass(frozen=True)
 class Format:
-    """A format of pictures that is taken in: its name, MIME type and file ending."""
+    """A format of files that is taken in: its name, MIME type and file ending."""
 
     name: str
     mime: str
@@ -38,7 +42,7 @@ PNG = Format("PNG", "image/png", "png")
 WEBP = Format("WebP", "image/webp", "webp")
 GIF = Format("GIF", "image/gif", "gif")
 
-_WOULD_DO = "Pictures may be JPEG, PNG, WebP or GIF."
+_WOULD_DO = "Pictures may be JPEG, PNG, WebP or GIF, documents PDF, DOCX, ODT, XLSX or ODS."
 
 
 def sniff(start: bytes) -> Format:
@@ -63,8 +67,6 @@ def sniff(start: bytes) -> Format:
         dangerous = re.search(rb"<script|\son\w+\s*=|javascript:|<foreignObject", start, re.IGNORECASE)
         why = "and it contains a script, which could run on readers' screens" if dangerous else "which is not taken"
         raise PictureError(f"This is an SVG drawing {why}. Save it as PNG instead. {_WOULD_DO}")
-    if start.startswith(b"%PDF-"):
-        raise PictureError(f"This is a PDF, not a picture. {_WOULD_DO}")
     raise PictureError(f"This is no picture that can be read. {_WOULD_DO}")
 
 

@@ -22,11 +22,3 @@ def finished(blocks: Sequence[Node], messages: Sequence[str]) -> Reading:
     counted = {message: messages.count(message) for message in messages}
     told = tuple(f"{message} ({count} times)" if count > 1 else message for message, count in counted.items())
     return Reading(normal_form(make("doc", blocks or [make("paragraph")])), told)
-
-
-def as_item(blocks: Sequence[Node]) -> Node:
-    """A list item of these blocks: it begins with a paragraph, and headings in it become paragraphs."""
-    fitted = [make("paragraph", block.content) if block.kind == "heading" else block for block in blocks]
-    if not fitted or fitted[0].kind != "paragraph":
-        fitted.insert(0, make("paragraph"))
-    return make("list_item", fitted)

@@ -5,6 +5,10 @@ from __future__ import annotations
 import re
 import unicodedata
 
+from ..document.node import Node
+from ..document.walking import text_of, walk
+from ..errors import Path
+
 
 def slug(text: str, otherwise: str = "section") -> str:
     """Words as they may stand in an address: lower case, hyphens for everything else, accents folded.
@@ -16,20 +20,31 @@ def slug(text: str, otherwise: str = "section") -> str:
     return re.sub(r"[\W_]+", "-", unicodedata.normalize("NFC", plain)).strip("-")[:80].strip("-") or otherwise
 
 
-class Anchors:
-    """Gives each heading of one page an id of its own."""
+_RESERVED = frozenset({"main", "top"})
 
-    RESERVED = frozenset({"main", "top"})
 
-    def __init__(self) -> None:
-        self._taken: set[str] = set(self.RESERVED)
+def anchors_of(document: Node) -> dict[Path, str]:
+    """The id of every heading, by its path.
 
-    def take(self, heading: str) -> str:
-        """The id for a heading with these words; a number is added where the words were used before."""
-        base = slug(heading)
+    A heading that something links to keeps the one it was given; any other gets one from its words. Where two would
+    have the same, the later one is numbered.
+    """
+    headings = [(path, node) for path, node in walk(document) if node.kind == "heading"]
+    taken = set(_RESERVED)
+    ids: dict[Path, str] = {}
+    for path, node in headings:
+        kept = node.attrs["anchor"]
+        if kept and kept not in taken:
+            ids[path] = kept
+            taken.add(kept)
+    for path, node in headings:
+        if path in ids:
+            continue
+        base = node.attrs["anchor"] or slug(text_of(node))
         name, number = base, 1
-        while name in self._taken:
+        while name in taken:
             number += 1
             name = f"{base}-{number}"
-        self._taken.add(name)
-        return name
+        taken.add(name)
+        ids[path] = name
+    return dict(sorted(ids.items()))

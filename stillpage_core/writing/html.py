@@ -8,20 +8,28 @@ and on the sheet alike.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from html import escape
 
 from ..document.kinds import Element, NodeKind
 from ..document.node import Mark, Node
 from ..document.references import parse_reference
 from ..document.schema import SCHEMA
+from ..document.tables import grid_of
 from ..document.walking import text_of
+from ..equations import equation_html
 from ..media.pictures import TEXT_SIZES
 from ..resolving import PictureTarget, Resolver
-from .anchors import Anchors
+from .anchors import anchors_of
 
 FORM = "data-stillpage-document"
 """The attribute that tells the reader that HTML is in the storable form; its value is the format's version."""
+
+ASIDE_LABELS = {"note": "Note", "tip": "Tip", "warning": "Warning"}
+"""What stands at the head of an aside."""
+
+NEW_WINDOW = " (opens in a new window)"
+"""What a screen reader says at the end of a link that opens one; everybody else sees a sign."""
 
 
 def published_html(document: Node, resolver: Resolver) -> str:
@@ -29,7 +37,7 @@ def published_html(document: Node, resolver: Resolver) -> str:
 
     A link whose destination readers cannot see is left out and its words stay; so is a picture that is gone.
     """
-    return _Published(resolver).blocks(document)
+    return _Published(resolver).document(document)
 
 
 def storable_html(document: Node) -> str:
@@ -37,9 +45,14 @@ def storable_html(document: Node) -> str:
     return f'<article {FORM}="{document.attrs["version"]}">{_Storable().blocks(document)}</article>\n'
 
 
+def storable_block(node: Node) -> str:
+    """One block as it stands in the storable form."""
+    return _Storable().block(node)
+
+
 def attribute(name: str, value: object) -> str:
-    """One HTML attribute with its leading space, escaped."""
-    return f' {name}="{escape(str(value))}"'
+    """One HTML attribute with its leading space, escaped. True is an attribute without a value."""
+    return f" {name}" if value is True else f' {name}="{escape(str(value))}"'
 
 
 class _Storable:
@@ -49,13 +62,22 @@ class _Storable:
         return "".join(self.block(child) for child in parent.content)
 
     def block(self, node: Node) -> str:
-        if node.kind == "picture":
-            return self.picture(node)
         kind = SCHEMA.nodes[node.kind]
-        if kind.element is None:
-            raise ValueError(f"There is no HTML for a node of the kind “{node.kind}”.")
-        inside = self.textblock(node) if kind.is_textblock else self.blocks(node)
-        return self.element(kind.element, node, inside)
+        if kind.element is not None:
+            inside = self.textblock(node) if kind.is_textblock else self.blocks(node)
+            return self.element(kind.element, node, inside)
+        match node.kind:
+            case "picture":
+                return self.picture(node)
+            case "aside":
+                return self.aside(node)
+            case "table":
+                return self.table(node)
+            case "equation":
+                return self.equation(node)
+            case "call_to_action":
+                return self.call_to_action(node)
+        raise ValueError(f"There is no HTML for a node of the kind “{node.kind}”.")
 
     def textblock(self, node: Node) -> str:
         return self.words(node.content)
@@ -63,7 +85,8 @@ class _Storable:
     def element(self, element: Element, node: Node | Mark, inside: str) -> str:
         tag = element.tag.format(**node.attrs)
         kind = SCHEMA.nodes[node.kind] if isinstance(node, Node) else SCHEMA.marks[node.kind]
-        attributes = "".join(
+        attributes = attribute("class", element.css_class) if element.css_class else ""
+        attributes += "".join(
             attribute(html_name, node.attrs[name])
             for html_name, name in element.attributes.items()
             if kind.attributes[name].required or node.attrs[name] != kind.attributes[name].default
@@ -85,6 +108,29 @@ class _Storable:
             attributes["data-decorative"] = ""
         return figure(attributes)
 
+    def aside(self, node: Node) -> str:
+        sort = node.attrs["sort"]
+        return (
+            f'<div class="aside"{attribute("data-sort", sort)} role="note">'
+            f'<p class="aside-label">{ASIDE_LABELS[sort]}</p>'
+            f'<div class="aside-text">{self.blocks(node)}</div></div>'
+        )
+
+    def table(self, node: Node) -> str:
+        return f'<div class="table"><table>{self.blocks(node)}</table></div>'
+
+    def equation(self, node: Node) -> str:
+        return f'<div class="equation"{attribute("data-latex", node.attrs["latex"])}></div>'
+
+    def formula(self, node: Node) -> str:
+        return f'<span class="formula"{attribute("data-latex", node.attrs["latex"])}></span>'
+
+    def call_to_action(self, node: Node) -> str:
+        return self.call(node, "" if node.attrs["href"] is None else attribute("href", node.attrs["href"]))
+
+    def call(self, node: Node, link: str) -> str:
+        return f'<p class="call"{attribute("data-emphasis", node.attrs["emphasis"])}><a{link}>{self.textblock(node)}</a></p>'
+
     def words(self, nodes: Iterable[Node]) -> str:
         """Inline content, marks nested as the editor nests them: a mark shared by neighbours is opened once."""
         written: list[str] = []
@@ -103,9 +149,14 @@ class _Storable:
                 keep += 1
             close(keep)
             opened.extend((mark, len(written)) for mark in node.marks[keep:])
-            written.append("<br>" if node.kind == "line_break" else escape(node.text, quote=False))
+            written.append(self.inline(node))
         close(0)
         return "".join(written)
+
+    def inline(self, node: Node) -> str:
+        if node.kind == "line_break":
+            return "<br>"
+        return self.formula(node) if node.kind == "formula" else escape(node.text, quote=False)
 
     def mark(self, mark: Mark, inside: str) -> str:
         return self.element(SCHEMA.marks[mark.kind].element, mark, inside)
@@ -114,7 +165,7 @@ class _Storable:
 class _Published(_Storable):
     def __init__(self, resolver: Resolver) -> None:
         self.resolver = resolver
-        self.anchors = Anchors()
+        self.scopes: Iterator[str] = iter(())
         self.pictures = 0
 
     def textblock(self, node: Node) -> str:
@@ -122,21 +173,44 @@ class _Published(_Storable):
         last = node.content[-1].kind if node.content else "line_break"
         return self.words(node.content) + ("<br>" if last == "line_break" else "")
 
+    def document(self, document: Node) -> str:
+        """The blocks of a document; headings, which stand only here, with their ids."""
+        ids = anchors_of(document)
+        return "".join(
+            self.heading(child, ids[index,]) if child.kind == "heading" else self.block(child)
+            for index, child in enumerate(document.content)
+        )
+
+    def heading(self, node: Node, anchor: str) -> str:
+        tag = f"h{node.attrs['level']}"
+        align = attribute("data-align", node.attrs["align"]) if node.attrs["align"] else ""
+        return f"<{tag}{align}{attribute('id', anchor)}>{self.textblock(node)}</{tag}>"
+
     def added(self, node: Node | Mark) -> str:
-        if isinstance(node, Node) and node.kind == "heading":
-            return attribute("id", self.anchors.take(text_of(node)))
-        return ""
+        return attribute("scope", next(self.scopes)) if node.kind == "table_header" else ""
 
     def mark(self, mark: Mark, inside: str) -> str:
         if mark.kind != "link":
             return super().mark(mark, inside)
         address = self.address(mark.attrs["href"])
-        return inside if address is None else f"<a{attribute('href', address)}>{inside}</a>"
+        if address is None:
+            return inside
+        attributes = attribute("href", address)
+        if mark.attrs["title"]:
+            attributes += attribute("title", mark.attrs["title"])
+        if mark.attrs["new_window"]:
+            attributes += ' target="_blank" rel="noopener"'
+            inside += f'<span class="unseen">{NEW_WINDOW}</span>'
+        return f"<a{attributes}>{inside}</a>"
 
     def address(self, href: str) -> str | None:
+        """Where a link leads, or None where readers cannot go."""
         reference = parse_reference(href)
-        if reference is None or reference.kind == "item":
+        if reference is None:
             return None
+        if reference.kind == "item":
+            item = self.resolver.item(reference.number or 0)
+            return item.address if item else None
         if reference.kind != "page" or reference.number is None:
             return href
         page = self.resolver.page(reference.number)
@@ -154,6 +228,34 @@ class _Published(_Storable):
         if self.pictures > 1:
             attributes["loading"] = "lazy"
         return figure(attributes)
+
+    def table(self, node: Node) -> str:
+        """A table in a region that can be scrolled, by keyboard too, where it is wider than the screen."""
+        self.scopes = iter(_scopes(node.content[-1]))
+        caption = text_of(node.content[0]).replace("\n", " ").strip() if node.content[0].kind == "table_caption" else ""
+        name = f"Table: {caption}" if caption else "Table"
+        region = f' role="region"{attribute("aria-label", name)} tabindex="0"'
+        return f'<div class="table"{region}><table>{self.blocks(node)}</table></div>'
+
+    def equation(self, node: Node) -> str:
+        region = ' role="group" aria-label="Equation" tabindex="0"'
+        return f'<div class="equation"{region}>{equation_html(node.attrs["latex"], display=True)}</div>'
+
+    def formula(self, node: Node) -> str:
+        return f'<span class="formula">{equation_html(node.attrs["latex"], display=False)}</span>'
+
+    def call_to_action(self, node: Node) -> str:
+        address = self.address(node.attrs["href"]) if node.attrs["href"] else None
+        return self.call(node, "" if address is None else attribute("href", address))
+
+
+def _scopes(grid: Node) -> Iterator[str]:
+    """What each header cell of a table names, in order: its row where it begins one that goes on with other cells, its
+    column otherwise (HTML Living Standard, 4.9.12)."""
+    for place in grid_of(grid.content).places:
+        if place.cell.kind == "table_header":
+            first = place.row == 0 and all(cell.kind == "table_header" for cell in grid.content[0].content)
+            yield "row" if place.column == 0 and not first else "col"
 
 
 def image_attributes(target: PictureTarget) -> dict[str, object]:

@@ -1,4 +1,8 @@
-"""Document → Markdown (CommonMark 0.31.2)."""
+"""Document → Markdown (CommonMark 0.31.2, with tables and with equations between dollar signs).
+
+What Markdown has no way to say stands as HTML in the storable form: tables with merged cells or several paragraphs in
+a cell, calls to action. Of marks without a sign the words stay.
+"""
 
 from __future__ import annotations
 
@@ -7,6 +11,7 @@ from collections.abc import Iterable, Sequence
 
 from ..document.node import Mark, Node
 from ..document.walking import text_of
+from .html import ASIDE_LABELS, storable_block
 
 _SIGNS = {"strong": "**", "emphasis": "*"}
 """What CommonMark has signs for. Links and code are written in a way of their own; of other marks the words stay."""
@@ -41,7 +46,51 @@ def _block(node: Node) -> str:
         return f"![{_escape(alt)}](item:{node.attrs['item']})"
     if node.kind in ("bulleted_list", "numbered_list"):
         return _list(node)
+    if node.kind == "quotation":
+        words, *source = node.content
+        parts = [_blocks(words.content, loose=True)]
+        parts += ["— " + _words(each.content) for each in source]
+        return _quoted(parts)
+    if node.kind == "aside":
+        return _quoted([f"**{ASIDE_LABELS[node.attrs['sort']]}**", _blocks(node.content, loose=True)])
+    if node.kind == "table" and _is_plain(node):
+        return _table(node)
+    if node.kind in ("table", "call_to_action"):
+        return storable_block(node)
+    if node.kind == "equation":
+        return f"$$\n{node.attrs['latex']}\n$$"
     return _guard(_words(node.content))
+
+
+def _quoted(parts: Sequence[str]) -> str:
+    return "\n".join(f"> {line}".rstrip() for line in "\n\n".join(parts).split("\n"))
+
+
+def _is_plain(table: Node) -> bool:
+    """Whether Markdown can say the table: no caption, one row of headers above, a line of words in each cell."""
+    if len(table.content) > 1:
+        return False
+    rows = table.content[0].content
+    cells = [(cell, index) for index, row in enumerate(rows) for cell in row.content]
+    return all(
+        (cell.kind == "table_header") == (row == 0)
+        and cell.attrs["colspan"] == cell.attrs["rowspan"] == 1
+        and len(cell.content) == 1
+        and cell.content[0].kind == "paragraph"
+        and not any(each.kind == "line_break" for each in cell.content[0].content)
+        for cell, row in cells
+    )
+
+
+def _table(table: Node) -> str:
+    rows = table.content[0].content
+    lines = ["| " + " | ".join(_cell(cell) for cell in row.content) + " |" for row in rows]
+    lines.insert(1, "|" + " --- |" * len(rows[0].content))
+    return "\n".join(lines)
+
+
+def _cell(cell: Node) -> str:
+    return _words(cell.content[0].content).replace("|", "\\|").strip(" ")
 
 
 def _fenced(node: Node) -> str:
@@ -82,7 +131,8 @@ def _words(nodes: Iterable[Node]) -> str:
             mark = opened.pop()
             if mark.kind not in ("link", *_SIGNS):
                 continue
-            sign = f"](<{mark.attrs['href']}>)" if mark.kind == "link" else _SIGNS[mark.kind]
+            title = _title(mark) if mark.kind == "link" else ""
+            sign = f"](<{mark.attrs['href']}>{title})" if mark.kind == "link" else _SIGNS[mark.kind]
             spaces = len(written[-1]) - len(written[-1].rstrip(" "))
             if spaces and mark.kind != "link":
                 sign += written[-1][-spaces:]
@@ -103,9 +153,25 @@ def _words(nodes: Iterable[Node]) -> str:
         for mark in sorted(fresh, key=lambda mark: -_lasts(runs[index:], mark)):
             opened.append(mark)
             written.append("[" if mark.kind == "link" else _SIGNS.get(mark.kind, ""))
-        written.append("\\\n" if node.kind == "line_break" else _code(text) if _is_code(node) else _escape(text))
+        written.append(_inline(node, text))
     close(0)
     return "".join(written)
+
+
+def _inline(node: Node, text: str) -> str:
+    if node.kind == "line_break":
+        return "\\\n"
+    if node.kind == "formula":
+        return f"${node.attrs['latex']}$"
+    return _code(text) if _is_code(node) else _escape(text)
+
+
+def _title(link: Mark) -> str:
+    title = link.attrs["title"]
+    if not title:
+        return ""
+    escaped = re.sub(r'(["\\])', r"\\\1", title)
+    return f' "{escaped}"'
 
 
 def _is_code(node: Node) -> bool:
@@ -124,12 +190,12 @@ def _lasts(runs: Sequence[Node], mark: Mark) -> int:
 
 
 def _escape(text: str) -> str:
-    return re.sub(r"([\\`*_\[\]<>&!])", r"\\\1", text)
+    return re.sub(r"([\\`*_\[\]<>&!$])", r"\\\1", text)
 
 
 def _guard(paragraph: str) -> str:
     """Keep a paragraph from being read as a heading, a list or a rule."""
-    return re.sub(r"^( *)([#+=~-]|\d+[.)](?=\s|$))", _guarded, paragraph, flags=re.MULTILINE)
+    return re.sub(r"^( *)([#+=~|—-]|\d+[.)](?=\s|$))", _guarded, paragraph, flags=re.MULTILINE)
 
 
 def _guarded(match: re.Match[str]) -> str:

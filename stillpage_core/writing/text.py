@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from ..document.node import Node
 from ..document.walking import text_of
+from .html import ASIDE_LABELS
 
 
 def plain_text(document: Node) -> str:
@@ -18,7 +19,28 @@ def _block(node: Node, indent: str = "") -> str:
         return "* * *"
     if node.kind in ("bulleted_list", "numbered_list"):
         return "\n".join(_items(node, indent))
+    match node.kind:
+        case "quotation":
+            words, *source = node.content
+            lines = [line for line in [_all(words), *(f"— {text_of(each)}" for each in source)] if line]
+            return "\n".join(lines)
+        case "aside":
+            return f"{ASIDE_LABELS[node.attrs['sort']]}\n{_all(node)}"
+        case "table":
+            return _table(node)
     return text_of(node)
+
+
+def _all(parent: Node) -> str:
+    return "\n".join(filter(None, (_block(child) for child in parent.content)))
+
+
+def _table(node: Node) -> str:
+    """One line a row, its cells parted by tabs, as a spreadsheet takes them."""
+    lines = [text_of(node.content[0])] if len(node.content) > 1 else []
+    for row in node.content[-1].content:
+        lines.append("\t".join(" ".join(_all(cell).split()) for cell in row.content))
+    return "\n".join(lines)
 
 
 def _items(node: Node, indent: str) -> list[str]:

@@ -13,7 +13,7 @@ from django.test import TestCase, override_settings
 from PIL import Image
 
 from stillpage.library.models import Item
-from stillpage.library.receiving import receive_picture
+from stillpage.library.receiving import receive
 from stillpage.pages.models import Page
 from stillpage.pages.tree import add_page
 from stillpage.people.models import Person, Role, RoleGrant
@@ -45,7 +45,7 @@ def a_person(username: str, *roles: Role, site: Site | None = None) -> Person:
 
 
 def a_picture(person: Person, alt: str = "Closed gates", **options: Any) -> Item:
-    item, _ = receive_picture(SimpleUploadedFile("lock-gates.jpg", image_bytes(**options)), person, alt)
+    item, _ = receive(SimpleUploadedFile("lock-gates.jpg", image_bytes(**options)), person, alt)
     return item
 
 

@@ -12,7 +12,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import LiveServerTestCase, override_settings
 from playwright.sync_api import Browser, FrameLocator, Page, expect, sync_playwright
 
-from stillpage.library.receiving import receive_picture
+from stillpage.library.receiving import receive
 from stillpage.pages import saving, tree
 from stillpage.pages.models import Page as SitePage
 from stillpage.people.models import Role
@@ -71,7 +71,7 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
 
     def picture(self, name: str, alt: str, colour: str) -> Any:
         data = image_bytes((1200, 800), colour=colour)
-        return receive_picture(SimpleUploadedFile(name, data), self.author, alt)[0]
+        return receive(SimpleUploadedFile(name, data), self.author, alt)[0]
 
     def write(self, page: SitePage, document: Node, title: str | None = None) -> None:
         """Put a text into a page's working copy, as the author would."""

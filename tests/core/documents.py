@@ -6,26 +6,63 @@ from hypothesis import strategies as st
 
 from stillpage_core.document.node import Mark, Node, make, text_node
 from stillpage_core.document.normal import normal_form
+from stillpage_core.document.tables import squared
 
 
 def words(text: str, *marks: Mark) -> Node:
     return text_node(text, marks)
 
 
-def link(href: str) -> Mark:
-    return Mark("link", {"href": href})
+def link(href: str, *, title: str | None = None, new_window: bool = False) -> Mark:
+    return Mark("link", {"href": href, "title": title, "new_window": new_window})
 
 
 STRONG, EMPHASIS = Mark("strong"), Mark("emphasis")
 PLAIN_MARKS = [Mark(kind) for kind in ("underline", "strike", "superscript", "subscript", "code")]
 
 
-def paragraph(*content: Node | str) -> Node:
-    return make("paragraph", _nodes(content))
+ABBREVIATION = Mark("abbreviation", {"expansion": "Varrow Canal Trust"})
+FRENCH = Mark("language", {"code": "fr"})
+TONE = Mark("tone", {"name": "rust"})
 
 
-def heading(level: int, *content: Node | str) -> Node:
-    return make("heading", _nodes(content), level=level)
+def paragraph(*content: Node | str, style: str | None = None, align: str | None = None) -> Node:
+    return make("paragraph", _nodes(content), style=style, align=align)
+
+
+def heading(level: int, *content: Node | str, align: str | None = None, anchor: str | None = None) -> Node:
+    return make("heading", _nodes(content), level=level, align=align, anchor=anchor)
+
+
+def quotation(*blocks: Node, source: str | None = None) -> Node:
+    parts = [make("quotation_words", blocks)]
+    return make("quotation", parts if source is None else [*parts, make("quotation_source", [text_node(source)])])
+
+
+def aside(sort: str, *blocks: Node) -> Node:
+    return make("aside", blocks, sort=sort)
+
+
+def cell(*content: Node | str, header: bool = False, across: int = 1, down: int = 1) -> Node:
+    blocks = [each if isinstance(each, Node) else paragraph(each) for each in content] or [paragraph()]
+    return make("table_header" if header else "table_cell", blocks, colspan=across, rowspan=down)
+
+
+def table(*rows: list[Node], caption: str | None = None) -> Node:
+    parts = [] if caption is None else [make("table_caption", [text_node(caption)])]
+    return make("table", [*parts, make("table_grid", [make("table_row", row) for row in rows])])
+
+
+def equation(latex: str) -> Node:
+    return make("equation", latex=latex)
+
+
+def formula(latex: str, *marks: Mark) -> Node:
+    return Node("formula", {"latex": latex}, marks=text_node("-", marks).marks)
+
+
+def call_to_action(words: str, href: str | None = None, emphasis: str = "main") -> Node:
+    return make("call_to_action", [text_node(words)] if words else [], href=href, emphasis=emphasis)
 
 
 def picture(item: int = 1, alt: str | None = None, *, decorative: bool = False) -> Node:
@@ -80,7 +117,29 @@ def every_kind() -> Node:
         divider(),
         preformatted("one  line", "", "  an indented one"),
         paragraph(*(words(f"{mark.kind} ", mark) for mark in PLAIN_MARKS), words("all", STRONG, *PLAIN_MARKS)),
-        heading(4, "Four"),
+        paragraph(words("VCT", ABBREVIATION), ", ", words("écluse", FRENCH), ", ", words("rust", TONE)),
+        paragraph("Set large, to begin with.", style="lead"),
+        paragraph("Set in the middle.", align="centre"),
+        paragraph("With a ", words("link away", link("https://a.example/", title="Away", new_window=True)), "."),
+        paragraph("Of a fall of ", formula("h"), " metres comes ", formula(r"\sqrt{2 g h}"), "."),
+        equation(r"Q = \mu A \sqrt{2 g h}"),
+        quotation(paragraph("They shut the gates"), paragraph("and waited."), source="The lock-keeper’s diary"),
+        quotation(bulleted(item(paragraph("in a list")))),
+        aside("note", paragraph("Dogs are welcome."), bulleted(item(paragraph("on a lead")))),
+        aside("tip", paragraph("Bring a torch."), equation("x^2")),
+        aside("warning", paragraph("Deep water."), preformatted("line"), picture(1)),
+        table(
+            [cell("Lock", header=True), cell("Rise", header=True), cell(header=True)],
+            [cell("Lock 4", header=True), cell("2.1 m"), cell(paragraph(long))],
+            [cell("Staircase", header=True, down=2), cell("3 m", across=2)],
+            [cell(bulleted(item(paragraph("upper")))), cell(picture(1), paragraph("second"))],
+            caption="Rise of the locks",
+        ),
+        table([cell("only")]),
+        call_to_action("Get a licence", "page:1"),
+        call_to_action("Write to us", "mailto:a@b.example", "quiet"),
+        call_to_action("Leads nowhere yet"),
+        heading(4, "Four", align="end", anchor="the-fourth"),
         numbered(item(paragraph("a")), item(paragraph("b"), picture(1, decorative=True)), start=9),
         heading(5, "Five"),
         paragraph(),
@@ -104,7 +163,10 @@ _HREFS = st.sampled_from(
     ["page:1", "page:12#before", "item:7", "#a-b", "https://a.example/?q=1&r=2#x", "mailto:a@b.example", "tel:+44-100"]
 )
 _MARKS = st.lists(
-    st.one_of(st.sampled_from([STRONG, EMPHASIS, *PLAIN_MARKS]), _HREFS.map(link)),
+    st.one_of(
+        st.sampled_from([STRONG, EMPHASIS, *PLAIN_MARKS, ABBREVIATION, FRENCH, TONE]),
+        st.builds(link, _HREFS, title=st.sampled_from([None, 'A "title"']), new_window=st.booleans()),
+    ),
     max_size=3,
     unique_by=lambda mark: mark.kind,
 )
@@ -112,10 +174,17 @@ _INLINE = st.lists(
     st.one_of(
         st.builds(text_node, _TEXT, _MARKS),
         _MARKS.map(lambda marks: Node("line_break", marks=text_node("-", marks).marks)),
+        st.builds(formula, st.sampled_from(["x", r"\frac{a}{b}", "a < b & c", "not { an equation"])),
     ),
     max_size=5,
 )
-_PARAGRAPHS = _INLINE.map(lambda nodes: make("paragraph", nodes))
+_ALIGN = st.sampled_from([None, None, "centre", "end"])
+_PARAGRAPHS = st.builds(
+    lambda nodes, style, align: paragraph(*nodes, style=style, align=align),
+    _INLINE,
+    st.sampled_from([None, None, "lead"]),
+    _ALIGN,
+)
 _PICTURES = st.builds(
     picture, st.integers(1, 99), st.none() | _TEXT.filter(lambda text: text.strip() == text), decorative=st.booleans()
 )
@@ -131,14 +200,60 @@ def _lists(blocks: st.SearchStrategy[Node]) -> st.SearchStrategy[Node]:
     )
 
 
-_HEADINGS = st.builds(lambda level, nodes: make("heading", nodes, level=level), st.integers(2, 6), _INLINE)
+_HEADINGS = st.builds(
+    lambda level, nodes, align, anchor: heading(level, *nodes, align=align, anchor=anchor),
+    st.integers(2, 6),
+    _INLINE,
+    _ALIGN,
+    st.sampled_from([None, None, "kept"]),
+)
 _PREFORMATTED = st.builds(
     lambda lines, language: preformatted(*lines, language=language),
     st.lists(_TEXT | st.just(""), min_size=1, max_size=4),
     st.sampled_from([None, "python", "c++"]),
 )
+_NESTED = st.recursive(_PARAGRAPHS, _lists, max_leaves=8)
+_PARTS = st.lists(_NESTED | _PICTURES, min_size=1, max_size=3)
+_LATEX = st.sampled_from(["x", r"\sum_{i=1}^{n} x_i", "} <b>"])
+_SOURCES = st.none() | _INLINE
+_QUOTATIONS = st.builds(
+    lambda blocks, source: make(
+        "quotation",
+        [make("quotation_words", blocks), *([] if source is None else [make("quotation_source", source)])],
+    ),
+    _PARTS,
+    _SOURCES,
+)
+_CELLS = st.builds(
+    lambda blocks, header, across, down: cell(*blocks, header=header, across=across, down=down),
+    _PARTS,
+    st.booleans(),
+    st.sampled_from([1, 1, 2, 3]),
+    st.sampled_from([1, 1, 2, 3]),
+)
+_TABLES = st.builds(
+    lambda rows, caption: make(
+        "table",
+        [
+            *([] if caption is None else [make("table_caption", caption)]),
+            make("table_grid", squared([make("table_row", row) for row in rows])),
+        ],
+    ),
+    st.lists(st.lists(_CELLS, min_size=1, max_size=3), min_size=1, max_size=3),
+    _SOURCES,
+)
+_CALLS = st.builds(call_to_action, _TEXT | st.just(""), st.none() | _HREFS, st.sampled_from(["main", "quiet"]))
 BLOCKS = st.one_of(
-    st.recursive(_PARAGRAPHS, _lists, max_leaves=8), _HEADINGS, _PICTURES, _PREFORMATTED, st.just(divider())
+    _NESTED,
+    _HEADINGS,
+    _PICTURES,
+    _PREFORMATTED,
+    st.just(divider()),
+    _LATEX.map(equation),
+    _QUOTATIONS,
+    st.builds(lambda sort, blocks: aside(sort, *blocks), st.sampled_from(["note", "tip", "warning"]), _PARTS),
+    _TABLES,
+    _CALLS,
 )
 DOCUMENTS = st.lists(BLOCKS, min_size=1, max_size=6).map(lambda blocks: normal_form(document(*blocks)))
 """Any valid document in normal form."""

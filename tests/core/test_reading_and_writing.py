@@ -1,5 +1,6 @@
 """HTML, Markdown and text, in and out."""
 
+import re
 from html.parser import HTMLParser
 from unittest import TestCase
 
@@ -167,7 +168,10 @@ class PublishedHtml(TestCase):
         found = []
         parser = HTMLParser(convert_charrefs=True)
         parser.handle_data = found.append
-        parser.feed(published_html(node, KNOWN))
+        # An equation is said twice, as signs and as LaTeX; here the LaTeX counts. What only the page adds is taken off.
+        html = re.sub(r"<semantics>.*?(<annotation)", r"\1", published_html(node, KNOWN))
+        html = re.sub(r'<p class="aside-label">\w+</p>|<span class="unseen">.*?</span>', "", html)
+        parser.feed(html)
         parser.close()
         self.assertEqual("".join(found), text_of(node).replace("\n", ""))
 
@@ -201,7 +205,7 @@ class Markdown(TestCase):
     def test_commonmark_that_has_no_kind_here_becomes_text_and_is_told(self):
         reading = read_markdown("> said\n\n![x](https://a.example/p.png)")
         self.assertEqual(text_of(reading.document), "said\nx")
-        self.assertEqual(len(reading.messages), 2)
+        self.assertEqual(len(reading.messages), 1)
 
     def test_marks_without_signs_leave_their_words(self):
         self.assertEqual(markdown(document(paragraph("H", words("2", SUBSCRIPT), "O"))), "H2O\n")

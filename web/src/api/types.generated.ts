@@ -24,6 +24,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/compare": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Compare
+         * @description Lay two texts that began as one side by side, part by part, each part as HTML too.
+         */
+        post: operations["stillpage_api_versions_compare"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/equation": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Equation
+         * @description An equation as MathML; where it cannot be read, the place of the fault.
+         */
+        post: operations["stillpage_api_aids_equation"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/items": {
         parameters: {
             query?: never;
@@ -35,7 +75,7 @@ export interface paths {
         put?: never;
         /**
          * Add Item
-         * @description Add a picture. The same bytes again answer 200 with the item that has them already.
+         * @description Add a picture or a document. The same bytes again answer 200 with the item that has them already.
          */
         post: operations["stillpage_api_routes_add_item"];
         delete?: never;
@@ -88,6 +128,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page_id}/headings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Headings
+         * @description The headings of a page as readers have them, or, where it is not published, of its working copy.
+         */
+        get: operations["stillpage_api_aids_headings"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page_id}/live": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Live
+         * @description The text of the live copy.
+         */
+        get: operations["stillpage_api_versions_live"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page_id}/publish": {
         parameters: {
             query?: never;
@@ -107,6 +187,50 @@ export interface paths {
          * @description Take a page from readers; the working copy stays.
          */
         delete: operations["stillpage_api_routes_withdraw"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page_id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Versions
+         * @description The versions of a page, the newest first.
+         */
+        get: operations["stillpage_api_versions_versions"];
+        put?: never;
+        /**
+         * Keep
+         * @description Keep a text of the page under a name.
+         */
+        post: operations["stillpage_api_versions_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page_id}/versions/{version_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Version
+         * @description The text of a version.
+         */
+        get: operations["stillpage_api_versions_version"];
+        put?: never;
+        post?: never;
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -169,9 +293,29 @@ export interface paths {
         };
         /**
          * Shelf
-         * @description Pictures and pages whose words hold all the words asked for; without any, the newest pictures.
+         * @description Items and pages whose words hold all the words asked for; without any, the newest items.
          */
         get: operations["stillpage_api_routes_shelf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/signs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Signs
+         * @description Symbols and emoji whose names hold the words.
+         */
+        get: operations["stillpage_api_aids_signs"];
         put?: never;
         post?: never;
         delete?: never;
@@ -244,12 +388,44 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** @description a short form, with the words it stands for */
+        AbbreviationMark: {
+            attrs: {
+                expansion: string;
+            };
+            /** @constant */
+            type: "abbreviation";
+        };
+        /** @description something beside the text: a note, a tip or a warning */
+        AsideNode: {
+            attrs?: {
+                /** @default note */
+                sort: string;
+            };
+            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture | preformatted | equation)+ */
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"] | components["schemas"]["EquationNode"])[];
+            /** @constant */
+            type: "aside";
+        };
         /** @description a list without an order */
         BulletedListNode: {
             /** @description In this order: list_item+ */
             content: components["schemas"]["ListItemNode"][];
             /** @constant */
             type: "bulleted_list";
+        };
+        /** @description what the reader should do next: a link that stands out. href is None until it is chosen */
+        CallToActionNode: {
+            attrs?: {
+                /** @default main */
+                emphasis: string;
+                /** @default null */
+                href: string | null;
+            };
+            /** @description In this order: text* */
+            content?: components["schemas"]["TextNode"][];
+            /** @constant */
+            type: "call_to_action";
         };
         /** ChangeOut */
         ChangeOut: {
@@ -279,11 +455,23 @@ export interface components {
         CheckOut: {
             /** Findings */
             findings: components["schemas"]["FindingOut"][];
+            measure: components["schemas"]["MeasureOut"];
         };
         /** @description words of a program or of a key */
         CodeMark: {
             /** @constant */
             type: "code";
+        };
+        /** ComparisonIn */
+        ComparisonIn: {
+            base: components["schemas"]["DocNode"];
+            mine: components["schemas"]["DocNode"];
+            theirs: components["schemas"]["DocNode"];
+        };
+        /** ComparisonOut */
+        ComparisonOut: {
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
         };
         /** Contents */
         Contents: {
@@ -327,7 +515,7 @@ export interface components {
                 version: number;
             };
             /** @description In this order: block+ */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["HeadingNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["DividerNode"] | components["schemas"]["PictureNode"])[];
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["HeadingNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["QuotationNode"] | components["schemas"]["AsideNode"] | components["schemas"]["TableNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["DividerNode"] | components["schemas"]["PictureNode"] | components["schemas"]["EquationNode"] | components["schemas"]["CallToActionNode"])[];
             /** @constant */
             type: "doc";
         };
@@ -335,6 +523,29 @@ export interface components {
         EmphasisMark: {
             /** @constant */
             type: "emphasis";
+        };
+        /** EquationIn */
+        EquationIn: {
+            /**
+             * Display
+             * @default false
+             */
+            display: boolean;
+            /** Latex */
+            latex: string;
+        };
+        /** @description an equation on a line of its own */
+        EquationNode: {
+            attrs: {
+                latex: string;
+            };
+            /** @constant */
+            type: "equation";
+        };
+        /** EquationOut */
+        EquationOut: {
+            /** Mathml */
+            mathml: string;
         };
         /** FindingOut */
         FindingOut: {
@@ -358,15 +569,37 @@ export interface components {
             /** Whom */
             whom: string;
         };
-        /** @description a heading; level 1 is the page's title and stands outside the document */
+        /** @description an equation within a line */
+        FormulaNode: {
+            attrs: {
+                latex: string;
+            };
+            marks?: (components["schemas"]["LinkMark"] | components["schemas"]["AbbreviationMark"] | components["schemas"]["LanguageMark"] | components["schemas"]["ToneMark"] | components["schemas"]["StrongMark"] | components["schemas"]["EmphasisMark"] | components["schemas"]["UnderlineMark"] | components["schemas"]["StrikeMark"] | components["schemas"]["SuperscriptMark"] | components["schemas"]["SubscriptMark"] | components["schemas"]["CodeMark"])[];
+            /** @constant */
+            type: "formula";
+        };
+        /** @description a heading; level 1 is the page's title and stands outside the document. anchor holds its address once something links to it, whatever becomes of its words */
         HeadingNode: {
             attrs: {
+                /** @default null */
+                align: string | null;
+                /** @default null */
+                anchor: string | null;
                 level: number;
             };
             /** @description In this order: inline* */
-            content?: (components["schemas"]["TextNode"] | components["schemas"]["LineBreakNode"])[];
+            content?: (components["schemas"]["TextNode"] | components["schemas"]["FormulaNode"] | components["schemas"]["LineBreakNode"])[];
             /** @constant */
             type: "heading";
+        };
+        /** HeadingOut */
+        HeadingOut: {
+            /** Anchor */
+            anchor: string;
+            /** Level */
+            level: number;
+            /** Text */
+            text: string;
         };
         /**
          * ImageAttributes
@@ -391,23 +624,36 @@ export interface components {
             /** Title */
             title?: string | null;
         };
-        /** ItemOut */
+        /**
+         * ItemOut
+         * @description An item of the library. Only a picture has ``thumbnail`` and ``image``; ``format`` is a document's kind.
+         */
         ItemOut: {
+            /** Address */
+            address: string;
             /** Alt */
             alt: string;
+            /** Format */
+            format: string;
             /** Height */
             height: number;
             /** Id */
             id: number;
-            image: components["schemas"]["ImageAttributes"];
+            image: components["schemas"]["ImageAttributes"] | null;
             /**
              * Is New
              * @default true
              */
             is_new: boolean;
-            /** Kind */
-            kind: string;
-            /** Size */
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "picture" | "document";
+            /**
+             * Size
+             * @description In bytes.
+             */
             size: number;
             /** Thumbnail */
             thumbnail: string;
@@ -416,9 +662,17 @@ export interface components {
             /** Width */
             width: number;
         };
+        /** @description words in another language, by its tag (BCP 47) */
+        LanguageMark: {
+            attrs: {
+                code: string;
+            };
+            /** @constant */
+            type: "language";
+        };
         /** @description a new line in the same paragraph */
         LineBreakNode: {
-            marks?: (components["schemas"]["LinkMark"] | components["schemas"]["StrongMark"] | components["schemas"]["EmphasisMark"] | components["schemas"]["UnderlineMark"] | components["schemas"]["StrikeMark"] | components["schemas"]["SuperscriptMark"] | components["schemas"]["SubscriptMark"] | components["schemas"]["CodeMark"])[];
+            marks?: (components["schemas"]["LinkMark"] | components["schemas"]["AbbreviationMark"] | components["schemas"]["LanguageMark"] | components["schemas"]["ToneMark"] | components["schemas"]["StrongMark"] | components["schemas"]["EmphasisMark"] | components["schemas"]["UnderlineMark"] | components["schemas"]["StrikeMark"] | components["schemas"]["SuperscriptMark"] | components["schemas"]["SubscriptMark"] | components["schemas"]["CodeMark"])[];
             /** @constant */
             type: "line_break";
         };
@@ -426,6 +680,10 @@ export interface components {
         LinkMark: {
             attrs: {
                 href: string;
+                /** @default false */
+                new_window: boolean;
+                /** @default null */
+                title: string | null;
             };
             /** @constant */
             type: "link";
@@ -454,6 +712,21 @@ export interface components {
             /** Published By */
             published_by: string;
         };
+        /** MeasureOut */
+        MeasureOut: {
+            /**
+             * Seconds
+             * @description To read the words.
+             */
+            seconds: number;
+            /**
+             * Weight
+             * @description Of the page and its pictures, in bytes.
+             */
+            weight: number;
+            /** Words */
+            words: number;
+        };
         /** NewPage */
         NewPage: {
             /** After */
@@ -480,6 +753,11 @@ export interface components {
         PageOut: {
             /** Address */
             address: string;
+            /**
+             * Frame Weight
+             * @description What the theme adds to the weight of every page, in bytes.
+             */
+            frame_weight: number;
             /** Id */
             id: number;
             /** Items */
@@ -487,6 +765,7 @@ export interface components {
             live: components["schemas"]["LiveOut"] | null;
             /** Pages */
             pages: components["schemas"]["PageRef"][];
+            palette: components["schemas"]["PaletteOut"];
             /** Path */
             path: string;
             site: components["schemas"]["SiteOut"];
@@ -518,12 +797,45 @@ export interface components {
             /** Title */
             title: string;
         };
-        /** @description running text */
+        /** PaletteOut */
+        PaletteOut: {
+            /** Styles */
+            styles: string[];
+            /** Tones */
+            tones: components["schemas"]["ToneOut"][];
+        };
+        /** @description running text. style is a text style of the theme; align is None at the start of the line */
         ParagraphNode: {
+            attrs?: {
+                /** @default null */
+                align: string | null;
+                /** @default null */
+                style: string | null;
+            };
             /** @description In this order: inline* */
-            content?: (components["schemas"]["TextNode"] | components["schemas"]["LineBreakNode"])[];
+            content?: (components["schemas"]["TextNode"] | components["schemas"]["FormulaNode"] | components["schemas"]["LineBreakNode"])[];
             /** @constant */
             type: "paragraph";
+        };
+        /**
+         * PartOut
+         * @description A run of blocks on both sides. ``proposed`` is null where they are the same.
+         */
+        PartOut: {
+            /** Mine */
+            mine: {
+                [key: string]: unknown;
+            }[];
+            /** Mine Html */
+            mine_html: string;
+            /** Proposed */
+            proposed: ("mine" | "theirs" | "both") | null;
+            /** Theirs */
+            theirs: {
+                [key: string]: unknown;
+            }[];
+            /** Theirs Html */
+            theirs_html: string;
         };
         /** Person */
         Person: {
@@ -550,7 +862,7 @@ export interface components {
                 /** @default null */
                 language: string | null;
             };
-            /** @description In this order: inline* */
+            /** @description In this order: (text | line_break)* */
             content?: (components["schemas"]["TextNode"] | components["schemas"]["LineBreakNode"])[];
             /** @constant */
             type: "preformatted";
@@ -565,6 +877,8 @@ export interface components {
             /** Findings */
             findings?: components["schemas"]["FindingOut"][] | null;
             newer?: components["schemas"]["WorkingCopyOut"] | null;
+            /** Place */
+            place?: number | null;
             /** Pointer */
             pointer?: string | null;
             /** Status */
@@ -578,6 +892,27 @@ export interface components {
         PublishIn: {
             /** Revision */
             revision: number;
+        };
+        /** @description words of somebody else, and where they come from */
+        QuotationNode: {
+            /** @description In this order: quotation_words quotation_source? */
+            content: (components["schemas"]["QuotationWordsNode"] | components["schemas"]["QuotationSourceNode"])[];
+            /** @constant */
+            type: "quotation";
+        };
+        /** @description who said it, and where */
+        QuotationSourceNode: {
+            /** @description In this order: inline* */
+            content?: (components["schemas"]["TextNode"] | components["schemas"]["FormulaNode"] | components["schemas"]["LineBreakNode"])[];
+            /** @constant */
+            type: "quotation_source";
+        };
+        /** @description what is quoted */
+        QuotationWordsNode: {
+            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture)+ */
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PictureNode"])[];
+            /** @constant */
+            type: "quotation_words";
         };
         /** RepairOut */
         RepairOut: {
@@ -615,9 +950,11 @@ export interface components {
         };
         /**
          * ShelfOut
-         * @description What the Shelf found: pictures of the library and pages of all sites.
+         * @description What the Shelf found: pictures and documents of the library, and pages of all sites.
          */
         ShelfOut: {
+            /** Documents */
+            documents: components["schemas"]["ItemOut"][];
             /** Pages */
             pages: components["schemas"]["PageRef"][];
             /** Pictures */
@@ -629,6 +966,13 @@ export interface components {
             password: string;
             /** Username */
             username: string;
+        };
+        /** SignOut */
+        SignOut: {
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
         };
         /** SiteOut */
         SiteOut: {
@@ -663,12 +1007,96 @@ export interface components {
             /** @constant */
             type: "superscript";
         };
+        /** @description what the table shows */
+        TableCaptionNode: {
+            /** @description In this order: inline* */
+            content?: (components["schemas"]["TextNode"] | components["schemas"]["FormulaNode"] | components["schemas"]["LineBreakNode"])[];
+            /** @constant */
+            type: "table_caption";
+        };
+        /** @description a cell */
+        TableCellNode: {
+            attrs?: {
+                /** @default 1 */
+                colspan: number;
+                /** @default 1 */
+                rowspan: number;
+            };
+            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture)+ */
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PictureNode"])[];
+            /** @constant */
+            type: "table_cell";
+        };
+        /** @description the rows of a table. Every place of the grid belongs to just one cell */
+        TableGridNode: {
+            /** @description In this order: table_row+ */
+            content: components["schemas"]["TableRowNode"][];
+            /** @constant */
+            type: "table_grid";
+        };
+        /** @description a cell that names its column or its row */
+        TableHeaderNode: {
+            attrs?: {
+                /** @default 1 */
+                colspan: number;
+                /** @default 1 */
+                rowspan: number;
+            };
+            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture)+ */
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PictureNode"])[];
+            /** @constant */
+            type: "table_header";
+        };
+        /** @description a table: its caption, if any, and its grid */
+        TableNode: {
+            /** @description In this order: table_caption? table_grid */
+            content: (components["schemas"]["TableCaptionNode"] | components["schemas"]["TableGridNode"])[];
+            /** @constant */
+            type: "table";
+        };
+        /** @description a row; it may hold no cell of its own where cells above reach into it */
+        TableRowNode: {
+            /** @description In this order: (table_cell | table_header)* */
+            content?: (components["schemas"]["TableCellNode"] | components["schemas"]["TableHeaderNode"])[];
+            /** @constant */
+            type: "table_row";
+        };
         /** @description words */
         TextNode: {
-            marks?: (components["schemas"]["LinkMark"] | components["schemas"]["StrongMark"] | components["schemas"]["EmphasisMark"] | components["schemas"]["UnderlineMark"] | components["schemas"]["StrikeMark"] | components["schemas"]["SuperscriptMark"] | components["schemas"]["SubscriptMark"] | components["schemas"]["CodeMark"])[];
+            marks?: (components["schemas"]["LinkMark"] | components["schemas"]["AbbreviationMark"] | components["schemas"]["LanguageMark"] | components["schemas"]["ToneMark"] | components["schemas"]["StrongMark"] | components["schemas"]["EmphasisMark"] | components["schemas"]["UnderlineMark"] | components["schemas"]["StrikeMark"] | components["schemas"]["SuperscriptMark"] | components["schemas"]["SubscriptMark"] | components["schemas"]["CodeMark"])[];
             text: string;
             /** @constant */
             type: "text";
+        };
+        /** TextOut */
+        TextOut: {
+            /** Description */
+            description: string;
+            document: components["schemas"]["DocNode"];
+            /** Title */
+            title: string;
+        };
+        /** @description words in a colour of the theme's palette */
+        ToneMark: {
+            attrs: {
+                name: string;
+            };
+            /** @constant */
+            type: "tone";
+        };
+        /**
+         * ToneOut
+         * @description A colour for words, with its contrast on each ground where it may be used.
+         */
+        ToneOut: {
+            /** Colour */
+            colour: string;
+            /** Name */
+            name: string;
+            /** Ratios */
+            ratios: {
+                [key: string]: number;
+            };
         };
         /**
          * TrailEntry
@@ -684,6 +1112,43 @@ export interface components {
         UnderlineMark: {
             /** @constant */
             type: "underline";
+        };
+        /** VersionIn */
+        VersionIn: {
+            /**
+             * Description
+             * @default
+             */
+            description: string;
+            document: components["schemas"]["DocNode"];
+            /** Note */
+            note: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * VersionOut
+         * @description A text that is kept for good. ``note`` is the name it was given, if any.
+         */
+        VersionOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Id */
+            id: number;
+            /** Note */
+            note: string;
+            /**
+             * Reason
+             * @enum {string}
+             */
+            reason: "published" | "set aside" | "named";
+            /** Title */
+            title: string;
         };
         /**
          * WorkingCopyIn
@@ -747,6 +1212,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CheckOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_versions_compare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ComparisonIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ComparisonOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_aids_equation: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EquationIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EquationOut"];
                 };
             };
             /** @description Unprocessable Entity */
@@ -889,6 +1420,50 @@ export interface operations {
             };
         };
     };
+    stillpage_api_aids_headings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeadingOut"][];
+                };
+            };
+        };
+    };
+    stillpage_api_versions_live: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TextOut"];
+                };
+            };
+        };
+    };
     stillpage_api_routes_publish: {
         parameters: {
             query?: never;
@@ -950,6 +1525,86 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    stillpage_api_versions_versions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionOut"][];
+                };
+            };
+        };
+    };
+    stillpage_api_versions_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["VersionIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_versions_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+                version_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TextOut"];
+                };
             };
         };
     };
@@ -1097,6 +1752,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShelfOut"];
+                };
+            };
+        };
+    };
+    stillpage_api_aids_signs: {
+        parameters: {
+            query: {
+                q: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SignOut"][];
                 };
             };
         };

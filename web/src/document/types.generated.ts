@@ -4,20 +4,21 @@
 export interface DocNode {
   type: "doc"
   attrs: { version: number }
-  content: (ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | PreformattedNode | DividerNode | PictureNode)[]
+  content: (ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | QuotationNode | AsideNode | TableNode | PreformattedNode | DividerNode | PictureNode | EquationNode | CallToActionNode)[]
 }
 
-/** running text */
+/** running text. style is a text style of the theme; align is None at the start of the line */
 export interface ParagraphNode {
   type: "paragraph"
-  content?: (TextNode | LineBreakNode)[]
+  attrs: { style: string | null; align: string | null }
+  content?: (TextNode | FormulaNode | LineBreakNode)[]
 }
 
-/** a heading; level 1 is the page's title and stands outside the document */
+/** a heading; level 1 is the page's title and stands outside the document. anchor holds its address once something links to it, whatever becomes of its words */
 export interface HeadingNode {
   type: "heading"
-  attrs: { level: number }
-  content?: (TextNode | LineBreakNode)[]
+  attrs: { level: number; align: string | null; anchor: string | null }
+  content?: (TextNode | FormulaNode | LineBreakNode)[]
 }
 
 /** a list without an order */
@@ -39,6 +40,69 @@ export interface ListItemNode {
   content: (ParagraphNode | BulletedListNode | NumberedListNode | PictureNode)[]
 }
 
+/** words of somebody else, and where they come from */
+export interface QuotationNode {
+  type: "quotation"
+  content: (QuotationWordsNode | QuotationSourceNode)[]
+}
+
+/** what is quoted */
+export interface QuotationWordsNode {
+  type: "quotation_words"
+  content: (ParagraphNode | BulletedListNode | NumberedListNode | PictureNode)[]
+}
+
+/** who said it, and where */
+export interface QuotationSourceNode {
+  type: "quotation_source"
+  content?: (TextNode | FormulaNode | LineBreakNode)[]
+}
+
+/** something beside the text: a note, a tip or a warning */
+export interface AsideNode {
+  type: "aside"
+  attrs: { sort: string }
+  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode | EquationNode)[]
+}
+
+/** a table: its caption, if any, and its grid */
+export interface TableNode {
+  type: "table"
+  content: (TableCaptionNode | TableGridNode)[]
+}
+
+/** what the table shows */
+export interface TableCaptionNode {
+  type: "table_caption"
+  content?: (TextNode | FormulaNode | LineBreakNode)[]
+}
+
+/** the rows of a table. Every place of the grid belongs to just one cell */
+export interface TableGridNode {
+  type: "table_grid"
+  content: TableRowNode[]
+}
+
+/** a row; it may hold no cell of its own where cells above reach into it */
+export interface TableRowNode {
+  type: "table_row"
+  content?: (TableCellNode | TableHeaderNode)[]
+}
+
+/** a cell */
+export interface TableCellNode {
+  type: "table_cell"
+  attrs: { colspan: number; rowspan: number }
+  content: (ParagraphNode | BulletedListNode | NumberedListNode | PictureNode)[]
+}
+
+/** a cell that names its column or its row */
+export interface TableHeaderNode {
+  type: "table_header"
+  attrs: { colspan: number; rowspan: number }
+  content: (ParagraphNode | BulletedListNode | NumberedListNode | PictureNode)[]
+}
+
 /** code or other text whose lines stand as they are; each line end is a line_break */
 export interface PreformattedNode {
   type: "preformatted"
@@ -57,10 +121,30 @@ export interface PictureNode {
   attrs: { item: number; alt: string | null; decorative: boolean }
 }
 
+/** an equation on a line of its own */
+export interface EquationNode {
+  type: "equation"
+  attrs: { latex: string }
+}
+
+/** what the reader should do next: a link that stands out. href is None until it is chosen */
+export interface CallToActionNode {
+  type: "call_to_action"
+  attrs: { href: string | null; emphasis: string }
+  content?: TextNode[]
+}
+
 /** words */
 export interface TextNode {
   type: "text"
   text: string
+  marks?: AnyMark[]
+}
+
+/** an equation within a line */
+export interface FormulaNode {
+  type: "formula"
+  attrs: { latex: string }
   marks?: AnyMark[]
 }
 
@@ -73,7 +157,25 @@ export interface LineBreakNode {
 /** a link, to an address as in references.py */
 export interface LinkMark {
   type: "link"
-  attrs: { href: string }
+  attrs: { href: string; title: string | null; new_window: boolean }
+}
+
+/** a short form, with the words it stands for */
+export interface AbbreviationMark {
+  type: "abbreviation"
+  attrs: { expansion: string }
+}
+
+/** words in another language, by its tag (BCP 47) */
+export interface LanguageMark {
+  type: "language"
+  attrs: { code: string }
+}
+
+/** words in a colour of the theme's palette */
+export interface ToneMark {
+  type: "tone"
+  attrs: { name: string }
 }
 
 /** words of importance */
@@ -111,5 +213,5 @@ export interface CodeMark {
   type: "code"
 }
 
-export type AnyNode = DocNode | ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | ListItemNode | PreformattedNode | DividerNode | PictureNode | TextNode | LineBreakNode
-export type AnyMark = LinkMark | StrongMark | EmphasisMark | UnderlineMark | StrikeMark | SuperscriptMark | SubscriptMark | CodeMark
+export type AnyNode = DocNode | ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | ListItemNode | QuotationNode | QuotationWordsNode | QuotationSourceNode | AsideNode | TableNode | TableCaptionNode | TableGridNode | TableRowNode | TableCellNode | TableHeaderNode | PreformattedNode | DividerNode | PictureNode | EquationNode | CallToActionNode | TextNode | FormulaNode | LineBreakNode
+export type AnyMark = LinkMark | AbbreviationMark | LanguageMark | ToneMark | StrongMark | EmphasisMark | UnderlineMark | StrikeMark | SuperscriptMark | SubscriptMark | CodeMark

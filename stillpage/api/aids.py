@@ -1,0 +1,53 @@
+"""Aids to writing: equations, signs by name, the headings of a page."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Router
+
+from stillpage.pages.models import Page
+from stillpage.people.permissions import Act, require
+from stillpage_core.document.outline import outline
+from stillpage_core.equations import EquationError, mathml
+from stillpage_core.signs import find_signs
+from stillpage_core.writing.anchors import anchors_of
+
+from . import schemas
+from .problems import problem
+
+router = Router(tags=["writing"])
+
+
+@router.post("/equation", response={200: schemas.EquationOut, 422: schemas.Problem})
+def equation(request: HttpRequest, given: schemas.EquationIn) -> Any:
+    """An equation as MathML; where it cannot be read, the place of the fault."""
+    require(request.user, Act.SEE_CONTENTS)
+    try:
+        return {"mathml": mathml(given.latex, display=given.display)}
+    except EquationError as error:
+        return problem(422, "unreadable-equation", "The equation cannot be read", str(error), place=error.place)
+
+
+@router.get("/signs", response=list[schemas.SignOut])
+def signs(request: HttpRequest, q: str) -> Any:
+    """Symbols and emoji whose names hold the words."""
+    require(request.user, Act.SEE_CONTENTS)
+    return [{"text": sign.text, "name": sign.name} for sign in find_signs(q[:100])]
+
+
+@router.get("/pages/{page_id}/headings", response=list[schemas.HeadingOut])
+def headings(request: HttpRequest, page_id: int) -> Any:
+    """The headings of a page as readers have them, or, where it is not published, of its working copy."""
+    page = get_object_or_404(Page.objects.select_related("site", "working_copy"), pk=page_id)
+    require(request.user, Act.SEE_CONTENTS, page.site)
+    live = getattr(page, "live_copy", None)
+    document = (live or page.working_copy).tree
+    anchors = anchors_of(document)
+    return [
+        {"level": entry.level, "text": entry.text, "anchor": anchors[entry.path]}
+        for entry in outline(document)
+        if entry.text
+    ]

@@ -1,0 +1,108 @@
+"""The way back: versions of a page, its live text, and two texts laid side by side."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404
+from ninja import Router
+
+from stillpage.pages import saving
+from stillpage.pages.models import KeptText, Page
+from stillpage.people.permissions import Act, NotAllowed, require
+from stillpage.publishing.models import LiveCopy
+from stillpage.publishing.rendering import Frame, page_html
+from stillpage.publishing.resolving import resolver_for
+from stillpage_core.comparing import parts_of
+from stillpage_core.document import document_from_json
+from stillpage_core.writing import published_html
+
+from . import schemas
+
+router = Router(tags=["versions"])
+LISTED = 200
+"""How many versions are listed, the newest first."""
+
+
+def _page(request: HttpRequest, page_id: int, act: Act = Act.SEE_CONTENTS) -> Page:
+    page = get_object_or_404(Page.objects.select_related("site"), pk=page_id)
+    require(request.user, act, page.site)
+    return page
+
+
+def _version_out(kept: KeptText) -> dict[str, Any]:
+    return {
+        "id": kept.pk,
+        "reason": kept.reason,
+        "note": kept.note,
+        "at": kept.at,
+        "by": kept.by.shown_name,
+        "title": kept.title,
+    }
+
+
+@router.get("/pages/{page_id}/versions", response=list[schemas.VersionOut])
+def versions(request: HttpRequest, page_id: int) -> Any:
+    """The versions of a page, the newest first."""
+    page = _page(request, page_id)
+    kept = KeptText.objects.filter(page=page).select_related("by").defer("document")
+    return [_version_out(each) for each in kept[:LISTED]]
+
+
+@router.post("/pages/{page_id}/versions", response={201: schemas.VersionOut, 422: schemas.Problem})
+def keep(request: HttpRequest, page_id: int, given: schemas.VersionIn) -> Any:
+    """Keep a text of the page under a name."""
+    page = _page(request, page_id, Act.WRITE)
+    draft = saving.Draft(given.title, given.description, document_from_json(given.document))
+    return 201, _version_out(saving.keep(page, request.user, draft, given.note))
+
+
+@router.get("/pages/{page_id}/versions/{version_id}", response=schemas.TextOut)
+def version(request: HttpRequest, page_id: int, version_id: int) -> Any:
+    """The text of a version."""
+    page = _page(request, page_id)
+    return get_object_or_404(KeptText, pk=version_id, page=page)
+
+
+@router.get("/pages/{page_id}/live", response=schemas.TextOut)
+def live(request: HttpRequest, page_id: int) -> Any:
+    """The text of the live copy."""
+    page = _page(request, page_id)
+    return get_object_or_404(LiveCopy.objects.defer("html", "html_gzip"), page=page)
+
+
+@router.post("/compare", response={200: schemas.ComparisonOut, 422: schemas.Problem})
+def compare(request: HttpRequest, given: schemas.ComparisonIn) -> Any:
+    """Lay two texts that began as one side by side, part by part, each part as HTML too."""
+    require(request.user, Act.SEE_CONTENTS)
+    base, mine, theirs = (document_from_json(each) for each in (given.base, given.mine, given.theirs))
+    resolver = resolver_for([mine, theirs])
+
+    def shown(blocks: Any) -> str:
+        return published_html(mine.with_content(blocks), resolver) if blocks else ""
+
+    return {
+        "parts": [
+            {
+                "proposed": part.proposed,
+                "mine": [block.to_json() for block in part.mine],
+                "theirs": [block.to_json() for block in part.theirs],
+                "mine_html": shown(part.mine) if part.proposed else "",
+                "theirs_html": shown(part.theirs) if part.proposed else "",
+            }
+            for part in parts_of(base, mine, theirs)
+        ]
+    }
+
+
+def version_page(request: HttpRequest, page_id: int, version_id: int) -> HttpResponse:
+    """A version as its readers would have had it, within today's frame of its site; for reading only."""
+    try:
+        page = _page(request, page_id)
+    except NotAllowed as error:
+        return HttpResponse(str(error), status=403, content_type="text/plain; charset=utf-8")
+    kept = get_object_or_404(KeptText, pk=version_id, page=page)
+    text = published_html(kept.tree, resolver_for([kept.tree]))
+    html = page_html(Frame.of(page.site), page, title=kept.title, description="", text=text, sheet=True)
+    return HttpResponse(html, headers={"Cache-Control": "no-store"})

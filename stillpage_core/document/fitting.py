@@ -1,0 +1,47 @@
+"""Making blocks fit where they are to stand: what may not stand in a list item, a cell or a quotation keeps its words."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Sequence
+
+from .node import Node, make
+from .schema import SCHEMA
+
+
+def fitted(kind: str, blocks: Iterable[Node]) -> list[Node]:
+    """Blocks that may stand in a container of this kind (``list_item``, ``quotation_words``, ``aside``,
+    ``table_cell``, ``table_header``): a block that may not becomes paragraphs with its words. There is at least one;
+    in a list item the first is a paragraph."""
+    allowed = SCHEMA.contents[kind].names
+    result = [part for block in blocks for part in _fit(block, allowed)]
+    if not result or (kind == "list_item" and result[0].kind != "paragraph"):
+        result.insert(0, make("paragraph"))
+    return result
+
+
+def _fit(block: Node, allowed: frozenset[str]) -> Iterator[Node]:
+    if block.kind in allowed:
+        yield block
+    elif block.kind == "equation":
+        yield make("paragraph", [make("formula", latex=block.attrs["latex"])])
+    elif SCHEMA.nodes[block.kind].is_textblock:
+        if block.content:
+            yield make("paragraph", block.content)
+    else:
+        for child in block.content:
+            yield from _fit(child, allowed)
+
+
+def words_of(blocks: Sequence[Node]) -> list[Node]:
+    """The inline content of several blocks as that of one textblock, parted by line breaks. Pictures are left out."""
+    found: list[Node] = []
+    for block in blocks:
+        if block.kind == "equation":
+            inside = [make("formula", latex=block.attrs["latex"])]
+        elif SCHEMA.nodes[block.kind].is_textblock:
+            inside = list(block.content)
+        else:
+            inside = words_of(block.content)
+        if inside:
+            found += [make("line_break"), *inside] if found else inside
+    return found

@@ -1,0 +1,99 @@
+"""The grid of a table: which cell belongs to which place.
+
+Places are found as the HTML Living Standard, 4.9.12.1 (“Forming a table”) finds them: each cell takes the first free
+place of its row and reaches over ``colspan`` columns and ``rowspan`` rows.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from .node import Node, make
+
+WIDEST = 200
+"""The most columns a table may have."""
+
+
+@dataclass(frozen=True)
+class Place:
+    """A cell with the row and column it begins at, counted from 0."""
+
+    cell: Node
+    row: int
+    column: int
+
+
+@dataclass(frozen=True)
+class Grid:
+    """Where the cells of a table stand. ``holes`` are places (row, column) without a cell; ``problem`` says what is
+    wrong with the spans, if anything is."""
+
+    places: tuple[Place, ...]
+    width: int
+    height: int
+    holes: tuple[tuple[int, int], ...]
+    problem: str | None
+
+
+def grid_of(rows: Sequence[Node]) -> Grid:
+    """The grid of these ``table_row`` nodes."""
+    taken: dict[tuple[int, int], Place] = {}
+    places: list[Place] = []
+    problem: str | None = None
+    width = 0
+    for row, node in enumerate(rows):
+        column = 0
+        for cell in node.content:
+            while (row, column) in taken:
+                column += 1
+            place = Place(cell, row, column)
+            places.append(place)
+            across, down = cell.attrs["colspan"], cell.attrs["rowspan"]
+            if row + down > len(rows):
+                problem = problem or f"a cell of row {row + 1} reaches below the last row"
+            if column + across > WIDEST:
+                problem = problem or f"row {row + 1} has more than {WIDEST} columns"
+                across = max(1, WIDEST - column)
+            for below in range(row, min(row + down, len(rows))):
+                for beside in range(column, column + across):
+                    if (below, beside) in taken:
+                        problem = problem or f"two cells share a place in row {below + 1}"
+                    taken[below, beside] = place
+            column += across
+            width = max(width, column)
+    holes = tuple((row, column) for row in range(len(rows)) for column in range(width) if (row, column) not in taken)
+    if holes and not problem:
+        problem = f"row {holes[0][0] + 1} has fewer cells than the others"
+    if not width:
+        problem = "it has no cells"
+    return Grid(tuple(places), width, len(rows), holes, problem)
+
+
+def squared(rows: Sequence[Node]) -> list[Node]:
+    """The same rows with every place of the grid belonging to just one cell: spans are cut where they overlap or
+    reach too far, and empty cells fill what is missing. The words all stay."""
+    taken: set[tuple[int, int]] = set()
+    fitted: list[list[tuple[int, Node]]] = [[] for _ in rows]
+    for row, node in enumerate(rows):
+        column = 0
+        for cell in node.content:
+            while (row, column) in taken:
+                column += 1
+            if column >= WIDEST:
+                last, before = fitted[row][-1]
+                fitted[row][-1] = (last, before.with_content((*before.content, *cell.content)))
+                continue
+            across = 1
+            while across < min(cell.attrs["colspan"], WIDEST - column) and (row, column + across) not in taken:
+                across += 1
+            down = min(cell.attrs["rowspan"], len(rows) - row)
+            taken.update((row + y, column + x) for y in range(down) for x in range(across))
+            fitted[row].append((column, cell.with_attrs(colspan=across, rowspan=down)))
+            column += across
+    width = max((column + 1 for _, column in taken), default=0)
+    empty = make("table_cell", [make("paragraph")])
+    for row, cells in enumerate(fitted):
+        cells += [(column, empty) for column in range(width) if (row, column) not in taken]
+        cells.sort(key=lambda each: each[0])
+    return [node.with_content(cell for _, cell in cells) for node, cells in zip(rows, fitted, strict=True)]
