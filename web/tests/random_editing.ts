@@ -6,8 +6,10 @@
  * Prints a line of JSON for each sequence: the documents after each action, what was done, and whether undoing
  * everything gave the start again. The caller has every document checked by the core.
  */
+
 import { baseKeymap, chainCommands } from "prosemirror-commands"
 import { history, redo, undo, undoDepth } from "prosemirror-history"
+import type { MarkType } from "prosemirror-model"
 import { liftListItem, sinkListItem, splitListItem } from "prosemirror-schema-list"
 import {
   type Command,
@@ -17,10 +19,22 @@ import {
   TextSelection,
   type Transaction,
 } from "prosemirror-state"
+import { CellSelection } from "prosemirror-tables"
+import {
+  around,
+  backspaceInLine,
+  backspaceUnwraps,
+  enterInLine,
+  enterLeaves,
+  insertBlock,
+  insertInline,
+  toggleAside,
+  toggleQuotation,
+  toSource,
+} from "../src/editor/blocks"
 import {
   clearFormatting,
   enterInPreformatted,
-  insertBlock,
   insertLineBreak,
   insertLink,
   insertPicture,
@@ -34,6 +48,17 @@ import {
 } from "../src/editor/commands"
 import { textOf, toEditor } from "../src/editor/schema"
 import { moveSection, sectionsOf, shiftSection } from "../src/editor/sections"
+import { setAlign, setMark, setStyle, VALUED } from "../src/editor/setting"
+import {
+  deleteTable,
+  headerColumn,
+  headerRow,
+  nextCell,
+  TABLE_ACTS,
+  tableAt,
+  tablePlugins,
+  toCaption,
+} from "../src/editor/tables"
 
 /** A small generator of random numbers (mulberry32), so that a failing sequence can be run again. */
 function randomFrom(seed: number) {
@@ -49,10 +74,33 @@ function randomFrom(seed: number) {
 const START = toEditor({
   title: "Towpath walks",
   description: "",
-  document: { type: "doc", attrs: { version: 1 }, content: [{ type: "paragraph" }] },
+  document: {
+    type: "doc",
+    attrs: { version: 1 },
+    content: [{ type: "paragraph", attrs: { style: null, align: null } }],
+  },
 })
 const WORDS = ["the lock ", "water", "a 🧭 b", "é<&>", " ", "31 km", "gates and sluices"]
-const ENTER = chainCommands(enterInPreformatted, splitListItem(kinds.list_item), baseKeymap.Enter as Command)
+const ENTER = chainCommands(
+  enterInPreformatted,
+  enterInLine,
+  enterLeaves,
+  splitListItem(kinds.list_item),
+  baseKeymap.Enter as Command,
+)
+const BACKSPACE = chainCommands(backspaceInLine, backspaceUnwraps, baseKeymap.Backspace as Command)
+const PLAIN_MARKS: MarkType[] = Object.values(markKinds).filter(
+  (type) => !Object.keys(type.spec.attrs ?? {}).length,
+)
+const VALUES = {
+  abbreviation: { expansion: "Varrow Canal Trust" },
+  language: { code: "fr" },
+  tone: { name: "reed" },
+}
+const TABLE_COMMANDS = [
+  ...TABLE_ACTS.flatMap(({ acts }) => acts),
+  ...[headerRow, headerColumn, nextCell].map((command) => ({ name: "", command })),
+]
 
 type Random = () => number
 type Action = (state: EditorState, random: Random) => Transaction | null
@@ -91,17 +139,52 @@ const ACTIONS: Record<string, Action> = {
   more: (state, random) => state.tr.insertText(pick(WORDS, random)),
   enter: by(ENTER),
   break: by(insertLineBreak),
-  backspace: by(baseKeymap.Backspace as Command),
+  backspace: by(BACKSPACE),
   delete: by(baseKeymap.Delete as Command),
   level: (state, random) => by(setLevel(pick([0, 2, 3, 4, 5, 6], random)))(state, random),
   bulleted: by(toggleList(kinds.bulleted_list)),
   numbered: by(toggleList(kinds.numbered_list)),
   sink: by(sinkListItem(kinds.list_item)),
   lift: by(liftListItem(kinds.list_item)),
-  mark: (state, random) => by(toggle(pick(Object.values(markKinds).slice(1), random)))(state, random),
+  mark: (state, random) => by(toggle(pick(PLAIN_MARKS, random)))(state, random),
   clear: by(clearFormatting),
   preformatted: by(togglePreformatted),
   divider: (state) => insertBlock(state, kinds.divider),
+  quotation: by(toggleQuotation),
+  source: (state) => {
+    const found = around(state, kinds.quotation)
+    return found && toSource(state, found)
+  },
+  aside: (state, random) => by(toggleAside(pick(["note", "tip", "warning"], random)))(state, random),
+  table: (state) => insertBlock(state, kinds.table, { rows: 3, columns: 2 }),
+  tableAct: (state, random) => by(pick(TABLE_COMMANDS, random).command)(state, random),
+  moreTableActs: (state, random) => by(pick(TABLE_COMMANDS, random).command)(state, random),
+  cells: (state, random) => {
+    const found = tableAt(state)
+    if (!found) return null
+    const cells: number[] = []
+    found.node.descendants((node, position) => {
+      if (/cell|header/.test(node.type.name)) cells.push(found.position + 1 + position)
+    })
+    if (!cells.length) return null
+    return state.tr.setSelection(CellSelection.create(state.doc, pick(cells, random), pick(cells, random)))
+  },
+  caption: (state) => {
+    const found = tableAt(state)
+    return found && toCaption(state, found)
+  },
+  noTable: (state, random) => (random() < 0.3 ? by(deleteTable)(state, random) : null),
+  call: (state) => insertBlock(state, kinds.call_to_action),
+  equation: (state) => insertBlock(state, kinds.equation, { latex: "x^2" }),
+  formula: (state) => insertInline(state, kinds.formula.create({ latex: "h" })),
+  sign: (state) => insertInline(state, "→"),
+  align: (state, random) => by(setAlign(pick([null, "centre", "end"] as const, random)))(state, random),
+  style: (state, random) => by(setStyle(pick([null, "lead"], random)))(state, random),
+  say: (state, random) => {
+    const name = pick(["abbreviation", "language", "tone"] as const, random)
+    const allowed = state.selection.$from.parent.type.spec.marks !== ""
+    return allowed ? setMark(state, VALUED[name], random() < 0.8 ? VALUES[name] : null) : null
+  },
   picture: (state) => insertPicture(state, 7),
   link: (state, random) => insertLink(state, pick(["page:1", "https://a.example/"], random), "the walks"),
   unlink: (state) => removeLink(state),
@@ -126,7 +209,7 @@ const ACTIONS: Record<string, Action> = {
 
 function sequence(seed: number, length: number) {
   const random = randomFrom(seed)
-  let state = EditorState.create({ doc: START, plugins: [history()] })
+  let state = EditorState.create({ doc: START, plugins: [...tablePlugins(), history()] })
   const done: string[] = []
   const documents: unknown[] = []
   for (let count = 0; count < length; count++) {

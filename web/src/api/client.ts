@@ -12,6 +12,11 @@ export type PageRef = Schemas["PageRef"]
 export type ItemOut = Schemas["ItemOut"]
 export type Finding = Schemas["FindingOut"]
 export type Repair = Schemas["RepairOut"]
+export type Sign = Schemas["SignOut"]
+export type Heading = Schemas["HeadingOut"]
+export type Version = Schemas["VersionOut"]
+export type Part = Schemas["PartOut"]
+export type Measure = Schemas["MeasureOut"]
 export type LiveOut = Schemas["LiveOut"]
 export type WorkingCopy = Schemas["WorkingCopyOut"]
 
@@ -67,7 +72,7 @@ export async function ask<Data>(call: Promise<Answer<Data>>): Promise<Data> {
   return answer.data as Data
 }
 
-/** Send a picture, telling how much has gone. Throws a `Problem`, or an AbortError when it is cancelled. */
+/** Send a file, telling how much has gone. Throws a `Problem`, or an AbortError when it is cancelled. */
 export function upload(file: File, progress: (share: number) => void, signal: AbortSignal): Promise<ItemOut> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest()

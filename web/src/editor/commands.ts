@@ -1,6 +1,14 @@
 /** What the author can do to the text, as commands: (state, dispatch) → done or not possible here. */
 import { lift, setBlockType, toggleMark } from "prosemirror-commands"
-import { type Attrs, Fragment, type MarkType, type Node, type NodeType, Slice } from "prosemirror-model"
+import {
+  type Attrs,
+  Fragment,
+  type Mark,
+  type MarkType,
+  type Node,
+  type NodeType,
+  Slice,
+} from "prosemirror-model"
 import { liftListItem, wrapInList } from "prosemirror-schema-list"
 import {
   AllSelection,
@@ -22,14 +30,37 @@ export const kinds = nodes as Record<
   | "bulleted_list"
   | "numbered_list"
   | "list_item"
+  | "quotation"
+  | "quotation_words"
+  | "quotation_source"
+  | "aside"
+  | "table"
+  | "table_caption"
+  | "table_grid"
+  | "table_row"
+  | "table_cell"
+  | "table_header"
   | "preformatted"
   | "divider"
   | "picture"
+  | "equation"
+  | "call_to_action"
+  | "formula"
   | "line_break",
   NodeType
 >
 export const markKinds = marks as Record<
-  "link" | "strong" | "emphasis" | "underline" | "strike" | "superscript" | "subscript" | "code",
+  | "link"
+  | "abbreviation"
+  | "language"
+  | "tone"
+  | "strong"
+  | "emphasis"
+  | "underline"
+  | "strike"
+  | "superscript"
+  | "subscript"
+  | "code",
   MarkType
 >
 
@@ -120,12 +151,24 @@ export const toggle =
     return toggleMark(type)(state, (tr) => dispatch?.(tr.removeMark(from, to, other)))
   }
 
-/** Take every mark but links off the selected words, and make headings and preformatted text running text. */
+/** What words mean rather than how they look; it is not taken off with the formatting. */
+const MEANING = [markKinds.link, markKinds.abbreviation, markKinds.language]
+
+/** Take every mark that formats off the selected words, and the text style and alignment off their paragraphs. */
 export const clearFormatting: Command = (state, dispatch) => {
   const { from, to, empty } = state.selection
   const tr = state.tr
+  state.doc.nodesBetween(from, to, (node, position) => {
+    if (node.attrs.style || node.attrs.align)
+      tr.setNodeMarkup(position, null, {
+        ...node.attrs,
+        align: null,
+        ...("style" in node.attrs ? { style: null } : {}),
+      })
+    return !node.isTextblock
+  })
   for (const type of Object.values(markKinds)) {
-    if (type === markKinds.link) continue
+    if (MEANING.includes(type)) continue
     tr.removeStoredMark(type)
     if (!empty) tr.removeMark(from, to, type)
   }
@@ -136,7 +179,21 @@ export const clearFormatting: Command = (state, dispatch) => {
 /** Make the paragraphs preformatted text, or the other way round. Words in it bear no marks. */
 export const togglePreformatted: Command = (state, dispatch) => {
   const on = state.selection.$from.parent.type === kinds.preformatted
-  return setBlockType(on ? kinds.paragraph : kinds.preformatted)(state, dispatch)
+  if (on) return setBlockType(kinds.paragraph)(state, dispatch)
+  if (!setBlockType(kinds.preformatted)(state)) return false
+  // An equation within a line becomes its LaTeX, which can stand there.
+  const tr = state.tr
+  const { from, to } = state.selection
+  state.doc.nodesBetween(from, to, (node, position) => {
+    if (node.type === kinds.formula) {
+      const at = tr.mapping.map(position)
+      tr.replaceWith(at, at + 1, schema.text(node.attrs.latex))
+    }
+    return true
+  })
+  tr.setBlockType(tr.mapping.map(from, -1), tr.mapping.map(to), kinds.preformatted)
+  dispatch?.(tr)
+  return true
 }
 
 /** In preformatted text, Enter is a new line; on an empty last line it leaves. */
@@ -150,19 +207,6 @@ export const enterInPreformatted: Command = (state, dispatch) => {
   tr.insert(after, kinds.paragraph.create())
   dispatch?.(tr.setSelection(TextSelection.create(tr.doc, after + 1)).scrollIntoView())
   return true
-}
-
-/** Put a block behind the one the caret is in; an empty paragraph gives way, and one follows to write on in. */
-export function insertBlock(state: EditorState, type: NodeType) {
-  const { $from, empty } = state.selection
-  const tr = state.tr
-  const place = empty && $from.depth === 1 && $from.parent.content.size === 0
-  const at = place ? $from.before() : $from.depth ? $from.after(1) : state.selection.to
-  const blocks = type.isTextblock ? [type.create()] : [type.create(), kinds.paragraph.create()]
-  if (place) tr.delete($from.before(), $from.after())
-  tr.insert(at, blocks)
-  const caret = at + (type.isTextblock ? 1 : (tr.doc.nodeAt(at)?.nodeSize ?? 0))
-  return tr.setSelection(TextSelection.near(tr.doc.resolve(caret))).scrollIntoView()
 }
 
 export function hasMark(state: EditorState, type: MarkType): boolean {
@@ -216,12 +260,21 @@ function selectNear(tr: EditorState["tr"], position: number) {
   return tr.scrollIntoView()
 }
 
-/** The link at the caret, with the words that bear it. */
-export function linkAt(state: EditorState): { href: string; from: number; to: number; text: string } | null {
+export interface LinkRun {
+  href: string
+  title: string | null
+  newWindow: boolean
+  from: number
+  to: number
+  text: string
+}
+
+/** The run of words at the selection that share one and the same mark of this type. */
+export function runAt(state: EditorState, type: MarkType): { mark: Mark; from: number; to: number } | null {
   const { $from, from, to, empty } = state.selection
   if (!$from.parent.isTextblock) return null
-  const around = $from.marks().find((mark) => mark.type === markKinds.link)
-  const after = $from.nodeAfter?.marks.find((mark) => mark.type === markKinds.link)
+  const around = type.isInSet($from.marks())
+  const after = type.isInSet($from.nodeAfter?.marks ?? [])
   const mark = empty ? (around ?? after) : (after ?? around)
   if (!mark) return null
   const start = $from.start()
@@ -242,17 +295,55 @@ export function linkAt(state: EditorState): { href: string; from: number; to: nu
     }
   })
   if (first < 0 || last < 0 || last < from || first > to) return null
-  return { href: mark.attrs.href, from: first, to: last, text: state.doc.textBetween(first, last, " ", " ") }
+  return { mark, from: first, to: last }
 }
 
-/** Link the selected words, or the link at the caret anew, or (nothing selected) put the destination's name in. */
-export function insertLink(state: EditorState, href: string, name: string) {
+/** The link at the caret, with the words that bear it. */
+export function linkAt(state: EditorState): LinkRun | null {
+  const run = runAt(state, markKinds.link)
+  if (!run) return null
+  const { href, title, new_window } = run.mark.attrs
+  const text = state.doc.textBetween(run.from, run.to, " ", " ")
+  return { href, title, newWindow: new_window, from: run.from, to: run.to, text }
+}
+
+/** Change something of the link at the caret: its title, its window. */
+export function changeLink(state: EditorState, attrs: { title?: string | null; new_window?: boolean }) {
+  const run = runAt(state, markKinds.link)
+  if (!run) return null
+  const mark = markKinds.link.create({ ...run.mark.attrs, ...attrs })
+  return state.tr.removeMark(run.from, run.to, markKinds.link).addMark(run.from, run.to, mark)
+}
+
+/**
+ * Link the selected words, or the link at the caret anew, or (nothing selected) put the destination's name in. With
+ * `words` these stand in place of the words there were.
+ */
+export function insertLink(state: EditorState, href: string, name: string, words?: string) {
+  if (words === undefined) return linked(state, href, name)
+  const present = linkAt(state)
   const { from, to, empty } = state.selection
+  const [first, last] = empty && present ? [present.from, present.to] : [from, to]
+  const marks = state.doc.resolve(first).marksAcross(state.doc.resolve(last)) ?? []
+  const mark = markKinds.link.create({ href })
+  const others = marks.filter((each) => each.type !== markKinds.link)
+  const tr = state.tr.replaceWith(first, last, schema.text(words, [mark, ...others]))
+  return tr.setSelection(TextSelection.create(tr.doc, first + words.length)).scrollIntoView()
+}
+
+function linked(state: EditorState, href: string, name: string) {
+  const { from, to, empty, $from } = state.selection
   const mark = markKinds.link.create({ href })
   const tr = state.tr
+  if ($from.parent.type === kinds.call_to_action) {
+    tr.setNodeMarkup($from.before(), null, { ...$from.parent.attrs, href })
+    return $from.parent.content.size ? tr : tr.insertText(name, from)
+  }
   const present = linkAt(state)
   if (empty && present)
-    return tr.removeMark(present.from, present.to, markKinds.link).addMark(present.from, present.to, mark)
+    return tr
+      .removeMark(present.from, present.to, markKinds.link)
+      .addMark(present.from, present.to, markKinds.link.create({ href, title: present.title }))
   if (state.selection instanceof NodeSelection) {
     tr.insert(to, kinds.paragraph.create(null, schema.text(name, [mark])))
     return tr.setSelection(TextSelection.near(tr.doc.resolve(tr.mapping.map(to)), -1)).scrollIntoView()
@@ -269,4 +360,23 @@ export function insertLink(state: EditorState, href: string, name: string) {
 export function removeLink(state: EditorState) {
   const present = linkAt(state)
   return present ? state.tr.removeMark(present.from, present.to, markKinds.link) : null
+}
+
+/** Give a heading its address for good, so that a link to it holds whatever becomes of its words. */
+export function keepAnchor(tr: EditorState["tr"], position: number, anchor: string) {
+  const node = tr.doc.nodeAt(position)
+  if (node?.type === kinds.heading && !node.attrs.anchor)
+    tr.setNodeMarkup(position, null, { ...node.attrs, anchor })
+  return tr
+}
+
+/** Put another text in place of everything, title and description too, as one step that can be undone. */
+export function replaceAll(state: EditorState, doc: Node) {
+  const tr = state.tr
+  const start = state.doc.content.findDiffStart(doc.content)
+  const end = state.doc.content.findDiffEnd(doc.content)
+  if (start !== null && end) tr.replaceWith(0, state.doc.content.size, doc.content)
+  for (const name of ["title", "description"])
+    if (state.doc.attrs[name] !== doc.attrs[name]) tr.setDocAttribute(name, doc.attrs[name])
+  return tr
 }

@@ -5,6 +5,15 @@ import { inputRules, undoInputRule, wrappingInputRule } from "prosemirror-inputr
 import { keymap } from "prosemirror-keymap"
 import { liftListItem, sinkListItem, splitListItem } from "prosemirror-schema-list"
 import type { Command, Plugin } from "prosemirror-state"
+import { addColumnAfter, addRowAfter } from "prosemirror-tables"
+import {
+  backspaceInLine,
+  backspaceUnwraps,
+  enterInLine,
+  enterLeaves,
+  toggleAside,
+  toggleQuotation,
+} from "./blocks"
 import {
   clearFormatting,
   enterInPreformatted,
@@ -18,12 +27,15 @@ import {
   togglePreformatted,
   toggleStrong,
 } from "./commands"
+import { nextCell, previousCell, tablePlugins } from "./tables"
 
 /** What keys do outside the text itself; the writing view hands these in. */
 export interface Wishes {
   save(): void
   link(): void
   shelf(): void
+  particulars(): void
+  versions(): void
   outline(): void
   notes(): void
   nextNote(): void
@@ -56,12 +68,26 @@ export const KEYS: KeyLine[] = [
   { keys: "Alt+Shift+U", does: "Bulleted list, and back", command: toggleList(kinds.bulleted_list) },
   { keys: "Alt+Shift+N", does: "Numbered list, and back", command: toggleList(kinds.numbered_list) },
   { keys: "Alt+Shift+P", does: "Preformatted text, and back", command: togglePreformatted },
+  { keys: "Alt+Shift+Q", does: "Quotation, and back", command: toggleQuotation },
+  { keys: "Alt+Shift+H", does: "Aside, and back", command: toggleAside("note") },
+  { keys: "Alt+Shift+R", does: "In a table: a row below", command: addRowAfter },
+  { keys: "Alt+Shift+C", does: "In a table: a column after", command: addColumnAfter },
   { keys: "Alt+Shift+X", does: "No formatting", command: clearFormatting },
   { keys: "Ctrl+U", does: "Underline", command: toggle(markKinds.underline) },
-  { keys: "Tab", does: "In a list: one level deeper", command: sinkListItem(kinds.list_item) },
-  { keys: "Shift+Tab", does: "In a list: one level up", command: liftListItem(kinds.list_item) },
+  {
+    keys: "Tab",
+    does: "In a list: one level deeper; in a table: the next cell",
+    command: chainCommands(sinkListItem(kinds.list_item), nextCell),
+  },
+  {
+    keys: "Shift+Tab",
+    does: "In a list: one level up; in a table: the cell before",
+    command: chainCommands(liftListItem(kinds.list_item), previousCell),
+  },
   { keys: "Shift+Enter", does: "New line in the same paragraph", command: insertLineBreak },
   { keys: "Alt+Shift+S", does: "To the Shelf, to bring something in", wish: "shelf" },
+  { keys: "Alt+Shift+D", does: "To the particulars of what is at the caret", wish: "particulars" },
+  { keys: "Alt+Shift+V", does: "To the versions of the page", wish: "versions" },
   { keys: "Alt+Shift+O", does: "To the Outline", wish: "outline" },
   { keys: "Alt+Shift+M", does: "To the Notes", wish: "notes" },
   { keys: "Alt+Shift+J", does: "To the next note", wish: "nextNote" },
@@ -98,11 +124,20 @@ export function keyPlugins(): Plugin[] {
       ],
     }),
     keymap({
-      Enter: chainCommands(enterInPreformatted, splitListItem(item)),
+      Enter: chainCommands(enterInPreformatted, enterInLine, enterLeaves, splitListItem(item)),
       Backspace: undoInputRule,
       "Mod-Shift-z": redo,
     }),
-    keymap({ ...baseKeymap, Backspace: chainCommands(liftAtStart, baseKeymap.Backspace as Command) }),
+    keymap({
+      ...baseKeymap,
+      Backspace: chainCommands(
+        liftAtStart,
+        backspaceInLine,
+        backspaceUnwraps,
+        baseKeymap.Backspace as Command,
+      ),
+    }),
+    ...tablePlugins(),
   ]
 }
 

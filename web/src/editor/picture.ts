@@ -23,8 +23,8 @@ export class PictureView implements NodeView {
 
   private draw() {
     const item = this.known.item(this.node.attrs.item)
-    this.dom.className = item ? "picture" : "picture is-unknown"
-    if (!item) return
+    this.dom.className = item?.image ? "picture" : "picture is-unknown"
+    if (!item?.image) return
     for (const [name, value] of Object.entries(item.image)) {
       // Setting the same source again would load the picture again.
       if (this.image.getAttribute(name) !== String(value)) this.image.setAttribute(name, String(value))

@@ -1,10 +1,14 @@
 /**
  * Saves the working copy by itself, a moment after the last change, and never overwrites a newer one.
  *
- * What is not saved yet is also kept in this browser, so that neither a lost connection nor a closed window loses it.
+ * What is not saved yet is also kept in this browser's journal, so that neither a lost connection nor a closed window
+ * nor a crash loses it.
  */
 import type { Node } from "prosemirror-model"
+import { EditorState } from "prosemirror-state"
 import { ask, client, type LiveOut, Problem, type WorkingCopy } from "../api/client"
+import { replaceAll } from "./commands"
+import type { Journal, Left } from "./journal"
 import { type PageText, textOf, toEditor } from "./schema"
 import type { Sheet } from "./sheet"
 
@@ -25,24 +29,15 @@ export interface Snapshot {
   live: LiveOut | null
 }
 
-interface Kept {
-  base: number
-  text: PageText
-}
-
 const PAUSE = 900
 const LONGEST = 6000
 const AGAIN = 3000
 
-const keptUnder = (pageId: number) => `unsaved:${pageId}`
-
-/** Text that was written here and has not reached the server, if any. */
-export function keptText(pageId: number): Kept | null {
-  try {
-    return JSON.parse(localStorage.getItem(keptUnder(pageId)) ?? "null")
-  } catch {
-    return null
-  }
+/** Where writing begins: the working copy, or what was left behind in this browser. */
+export interface Beginning {
+  copy: WorkingCopy
+  left: Left | null
+  journal: Journal | null
 }
 
 export class Saver {
@@ -53,31 +48,51 @@ export class Saver {
   private waitingSince = 0
   private running: Promise<void> | null = null
   private stop: () => void
+  private journal: Journal | null
+  /** The text as it was when this window opened it. */
+  readonly opened: Node
 
   constructor(
     private pageId: number,
     private sheet: Sheet,
-    copy: WorkingCopy,
+    { copy, left, journal }: Beginning,
     live: LiveOut | null,
-    base: number,
   ) {
+    this.journal = journal
     this.snapshot = {
       state: { kind: "saved" },
-      revision: base,
+      revision: left?.base ?? copy.revision,
       savedAt: copy.saved_at,
       savedBy: copy.saved_by,
       live,
     }
     this.saved = toEditor(copy as PageText)
+    this.opened = this.saved
+    if (left) void this.adopt(left)
+    else void journal?.start(copy.revision, this.saved)
     const online = () => this.changed && this.flush()
     window.addEventListener("online", online)
     const unwatch = sheet.watch(() => this.changedMaybe())
+    const unfollow = sheet.follow((steps) => this.journal?.grow(steps))
     this.stop = () => {
       unwatch()
+      unfollow()
       window.removeEventListener("online", online)
       window.clearTimeout(this.timer)
     }
     this.changedMaybe()
+  }
+
+  /** What was left behind goes on in this window's journal, as one step from the saved text. */
+  private async adopt(left: Left) {
+    await this.journal?.start(left.base, this.saved)
+    this.journal?.grow(replaceAll(EditorState.create({ doc: this.saved }), left.doc).steps)
+    await this.journal?.takeOver(left.session)
+  }
+
+  /** The text as it was last saved. */
+  get lastSaved(): Node {
+    return this.saved
   }
 
   watch = (watcher: () => void): (() => void) => {
@@ -104,25 +119,14 @@ export class Saver {
     this.lastSeen = doc
     if (!this.changed) {
       if (this.snapshot.state.kind === "waiting") this.tell({ state: { kind: "saved" } })
-      localStorage.removeItem(keptUnder(this.pageId))
       return
     }
-    this.keep()
     const { kind } = this.snapshot.state
     if (kind === "saved" || kind === "refused") this.tell({ state: { kind: "waiting" } })
     if (kind === "conflict") return
     this.waitingSince ||= Date.now()
     const wait = Math.max(0, Math.min(PAUSE, this.waitingSince + LONGEST - Date.now()))
     this.after(kind === "away" || kind === "signed-out" ? AGAIN : wait)
-  }
-
-  private keep() {
-    const kept: Kept = { base: this.snapshot.revision, text: textOf(this.sheet.state.doc) }
-    try {
-      localStorage.setItem(keptUnder(this.pageId), JSON.stringify(kept))
-    } catch {
-      // The browser's store is full or closed; saving to the server goes on.
-    }
   }
 
   private after(milliseconds: number) {
@@ -142,8 +146,14 @@ export class Saver {
     await this.send(null)
   }
 
-  /** Take the newer text; the server has kept this one. */
+  /** Take the newer text; the server has kept this one, and undo brings it back. */
   take() {
+    const { state } = this.snapshot
+    if (state.kind === "conflict") this.settle(toEditor(state.newer as PageText))
+  }
+
+  /** End a conflict with a text made of both: from now on the newer one is what the changes are counted from. */
+  settle(chosen: Node) {
     const { state } = this.snapshot
     if (state.kind !== "conflict") return
     const { newer } = state
@@ -154,8 +164,10 @@ export class Saver {
       savedAt: newer.saved_at,
       savedBy: newer.saved_by,
     })
-    this.sheet.restart(this.saved)
-    localStorage.removeItem(keptUnder(this.pageId))
+    void this.journal?.saved(newer.revision, this.saved, -1)
+    this.sheet.step(replaceAll(this.sheet.state, chosen))
+    this.lastSeen = null
+    this.changedMaybe()
   }
 
   setLive(live: LiveOut | null) {
@@ -164,15 +176,16 @@ export class Saver {
 
   private send(base: number | null): Promise<void> {
     const doc = this.sheet.state.doc
+    const mark = this.journal?.mark ?? 0
     this.waitingSince = 0
     this.tell({ state: { kind: "saving" } })
-    this.running = this.put(doc, base).finally(() => {
+    this.running = this.put(doc, base, mark).finally(() => {
       this.running = null
     })
     return this.running
   }
 
-  private async put(doc: Node, base: number | null): Promise<void> {
+  private async put(doc: Node, base: number | null, mark: number): Promise<void> {
     const call = client.PUT("/api/pages/{page_id}/working-copy", {
       params: { path: { page_id: this.pageId } },
       body: { ...textOf(doc), base },
@@ -188,10 +201,8 @@ export class Saver {
         savedBy: saved.saved_by,
         live: saved.live,
       })
-      if (still) {
-        this.keep()
-        this.after(PAUSE)
-      } else localStorage.removeItem(keptUnder(this.pageId))
+      void this.journal?.saved(saved.revision, doc, mark)
+      if (still) this.after(PAUSE)
     } catch (error) {
       this.failed(error)
     }
@@ -209,6 +220,7 @@ export class Saver {
 
   destroy() {
     this.stop()
-    if (this.changed) void this.flush()
+    const last = this.changed ? this.flush() : Promise.resolve()
+    void last.finally(() => this.journal?.end(!this.changed))
   }
 }

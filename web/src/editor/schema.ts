@@ -21,15 +21,17 @@ interface ElementSpec {
   tag: string
   attributes: Record<string, string>
   also: string[]
+  class: string
 }
-type Attrs = Record<string, { required?: boolean; default?: unknown }>
+type Attrs = Record<string, { required?: boolean; default?: unknown; pattern?: string }>
 
 /** An attribute written into the HTML, unless it has its default value. */
 function htmlAttributes(element: ElementSpec, attrs: Attrs, values: Record<string, unknown>) {
-  const written: Record<string, string> = {}
+  const written: Record<string, string> = element.class ? { class: element.class } : {}
   for (const [name, from] of Object.entries(element.attributes)) {
     const spec = attrs[from]
-    if (spec?.required || values[from] !== spec?.default) written[name] = String(values[from])
+    if (spec?.required || values[from] !== spec?.default)
+      written[name] = values[from] === true ? "" : String(values[from])
   }
   return written
 }
@@ -37,25 +39,31 @@ function htmlAttributes(element: ElementSpec, attrs: Attrs, values: Record<strin
 const LEVELS = [2, 3, 4, 5, 6]
 
 function parseRules(element: ElementSpec, attrs: Attrs): TagParseRule[] {
+  const valuesOf = (dom: HTMLElement) => {
+    const values: Record<string, unknown> = {}
+    for (const [name, to] of Object.entries(element.attributes)) {
+      const spec = attrs[to]
+      const value = dom.getAttribute(name)
+      if (value === null) {
+        if (spec?.required) return false
+      } else if (typeof spec?.default === "boolean") values[to] = true
+      else if (typeof spec?.default === "number")
+        values[to] = Math.min(200, Math.max(1, Number.parseInt(value, 10) || 1))
+      else if (!spec?.pattern || new RegExp(`^(?:${spec.pattern})$`).test(value)) values[to] = value
+      else if (spec.required) return false
+    }
+    return allowed(values) ? values : false
+  }
   if (element.tag === "h{level}") {
     const lowered = { tag: "h1", attrs: { level: 2 } }
-    return [lowered, ...LEVELS.map((level) => ({ tag: `h${level}`, attrs: { level } }))]
+    const ruleOf = (level: number) => ({
+      tag: `h${level}`,
+      getAttrs: (dom: HTMLElement) => ({ ...valuesOf(dom), level }),
+    })
+    return [lowered, ...LEVELS.map(ruleOf)]
   }
-  return [element.tag, ...element.also].map((tag) => ({
-    tag,
-    getAttrs: (dom) => {
-      const values: Record<string, unknown> = {}
-      for (const [name, to] of Object.entries(element.attributes)) {
-        const value = dom.getAttribute(name)
-        if (value === null) {
-          if (attrs[to]?.required) return false
-        } else {
-          values[to] = typeof attrs[to]?.default === "number" ? Number.parseInt(value, 10) || 0 : value
-        }
-      }
-      return allowed(values) ? values : false
-    },
-  }))
+  const only = element.class ? `.${element.class}` : ""
+  return [element.tag, ...element.also].map((tag) => ({ tag: tag + only, getAttrs: valuesOf }))
 }
 
 /** Addresses that the schema refuses are not taken in by paste either; the words stay. */
@@ -83,6 +91,7 @@ interface NodeDescription extends Kind {
   inline: boolean
   marks: boolean
   defining: boolean
+  tableRole: string
 }
 interface MarkDescription extends Kind {
   element: ElementSpec
@@ -102,7 +111,12 @@ function nodeSpec(kind: NodeDescription): NodeSpec {
   }
   if (kind.content) spec.content = kind.content
   else if (kind.name !== "text") spec.atom = true
-  if (kind.content === "inline*") spec.marks = kind.marks ? "_" : ""
+  if (/inline|text/.test(kind.content)) spec.marks = kind.marks ? "_" : ""
+  if (kind.tableRole) {
+    spec.tableRole = kind.tableRole
+    spec.selectable = false
+  }
+  if (/cell|row|table/.test(kind.tableRole) || kind.name === "table") spec.isolating = true
   if (element) {
     spec.parseDOM = parseRules(element, attrs)
     spec.toDOM = (node: Node): DOMOutputSpec => {
@@ -112,37 +126,109 @@ function nodeSpec(kind: NodeDescription): NodeSpec {
     }
   }
   if (kind.name === "line_break") spec.selectable = false
-  if (kind.name === "picture") Object.assign(spec, pictureSpec)
+  Object.assign(spec, OWN[kind.name])
   if (kind.name === "doc")
     spec.attrs = { ...spec.attrs, title: { default: "" }, description: { default: "" } }
   return spec
 }
 
-/** Within the editor a picture is drawn by its node view; this form serves copying and pasting. */
-const pictureSpec: Partial<NodeSpec> = {
-  draggable: true,
-  toDOM: (node) => [
-    "figure",
-    { class: "picture" },
-    [
-      "img",
+/** What stands at the head of an aside; the core writes the same. */
+export const ASIDE_LABELS: Record<string, string> = { note: "Note", tip: "Tip", warning: "Warning" }
+
+const latexOf = (dom: HTMLElement) => {
+  const latex = dom.getAttribute("data-latex") ?? ""
+  return latex ? { latex } : false
+}
+
+/**
+ * The kinds that are more than one element. Within the editor pictures and equations are drawn by their node views;
+ * these forms serve copying and pasting.
+ */
+const OWN: Record<string, Partial<NodeSpec>> = {
+  picture: {
+    draggable: true,
+    toDOM: (node) => [
+      "figure",
+      { class: "picture" },
+      [
+        "img",
+        {
+          src: `item:${node.attrs.item}`,
+          ...(node.attrs.alt === null ? {} : { alt: node.attrs.alt }),
+          ...(node.attrs.decorative ? { "data-decorative": "" } : {}),
+        },
+      ],
+    ],
+    parseDOM: [
       {
-        src: `item:${node.attrs.item}`,
-        ...(node.attrs.alt === null ? {} : { alt: node.attrs.alt }),
-        ...(node.attrs.decorative ? { "data-decorative": "" } : {}),
+        tag: 'img[src^="item:"]',
+        getAttrs: (dom) => ({
+          item: Number.parseInt(dom.getAttribute("src")?.slice(5) ?? "", 10),
+          alt: dom.getAttribute("alt") || null,
+          decorative: dom.hasAttribute("data-decorative"),
+        }),
       },
     ],
-  ],
-  parseDOM: [
-    {
-      tag: 'img[src^="item:"]',
-      getAttrs: (dom) => ({
-        item: Number.parseInt(dom.getAttribute("src")?.slice(5) ?? "", 10),
-        alt: dom.getAttribute("alt") || null,
-        decorative: dom.hasAttribute("data-decorative"),
-      }),
-    },
-  ],
+  },
+  aside: {
+    toDOM: (node) => [
+      "div",
+      { class: "aside", "data-sort": node.attrs.sort, role: "note" },
+      ["p", { class: "aside-label", contenteditable: "false" }, ASIDE_LABELS[node.attrs.sort] ?? ""],
+      ["div", { class: "aside-text" }, 0],
+    ],
+    parseDOM: [
+      {
+        tag: "div.aside",
+        contentElement: "div.aside-text",
+        getAttrs: (dom) => {
+          const sort = dom.getAttribute("data-sort") ?? ""
+          return dom.querySelector("div.aside-text") ? { sort: sort in ASIDE_LABELS ? sort : "note" } : false
+        },
+      },
+    ],
+  },
+  table: {
+    toDOM: () => ["div", { class: "table" }, ["table", 0]],
+    parseDOM: [{ tag: "table", contentElement: (dom) => withOneBody(dom as HTMLElement) }],
+  },
+  equation: {
+    toDOM: (node) => ["div", { class: "equation", "data-latex": node.attrs.latex }],
+    parseDOM: [{ tag: "div.equation", getAttrs: latexOf }],
+  },
+  formula: {
+    toDOM: (node) => ["span", { class: "formula", "data-latex": node.attrs.latex }],
+    parseDOM: [{ tag: "span.formula", getAttrs: latexOf }],
+  },
+  call_to_action: {
+    toDOM: (node) => [
+      "p",
+      { class: "call", "data-emphasis": node.attrs.emphasis },
+      ["a", node.attrs.href ? { href: node.attrs.href } : {}, 0],
+    ],
+    parseDOM: [
+      {
+        tag: "p.call",
+        priority: 60,
+        contentElement: "a",
+        getAttrs: (dom) => {
+          const href = dom.querySelector("a")?.getAttribute("href") ?? null
+          const emphasis = dom.getAttribute("data-emphasis") === "quiet" ? "quiet" : "main"
+          return { href: href && isReference(href) ? href : null, emphasis }
+        },
+      },
+    ],
+  },
+}
+
+/** Tables come with their rows in several parts or in none; here they stand in one. */
+function withOneBody(table: HTMLElement): HTMLElement {
+  const rows = [...table.querySelectorAll("tr")].filter((row) => row.closest("table") === table)
+  const body = table.ownerDocument.createElement("tbody")
+  const caption = table.querySelector("caption")
+  body.append(...rows)
+  table.replaceChildren(...(caption ? [caption] : []), body)
+  return table
 }
 
 function markSpec(kind: MarkDescription): MarkSpec {

@@ -9,9 +9,11 @@ import { gapCursor } from "prosemirror-gapcursor"
 import { closeHistory, history, redo, undo } from "prosemirror-history"
 import { Fragment, type Node, Slice } from "prosemirror-model"
 import { EditorState, NodeSelection, Selection, TextSelection, type Transaction } from "prosemirror-state"
+import type { Step } from "prosemirror-transform"
 import { EditorView } from "prosemirror-view"
 import type { ItemOut, Repair } from "../api/client"
-import { insertPicture, kinds } from "./commands"
+import { insertLink, insertPicture, kinds } from "./commands"
+import { EquationView } from "./equations"
 import { findingsOf, findingsPlugin, sinceCheck, withShown } from "./findings"
 import { KEYS, keyPlugins, matches, type Wishes } from "./keys"
 import type { Known } from "./known"
@@ -57,6 +59,7 @@ export class Sheet {
   private title: HTMLElement
   private ended = new AbortController()
   private watchers = new Set<() => void>()
+  private followers = new Set<(steps: readonly Step[]) => void>()
   private places = new Map<symbol, number>()
 
   constructor(private options: SheetOptions) {
@@ -71,7 +74,11 @@ export class Sheet {
         state: this.fresh(options.doc),
         editable: () => options.editable,
         attributes: { role: "textbox", "aria-multiline": "true", "aria-label": "The text of the page" },
-        nodeViews: { picture: (node, view) => new PictureView(node, view, options.known) },
+        nodeViews: {
+          picture: (node, view) => new PictureView(node, view, options.known),
+          equation: (node, view) => new EquationView(node, view),
+          formula: (node, view) => new EquationView(node, view),
+        },
         dispatchTransaction: (tr) => this.apply(tr),
         clipboardTextParser: (text, $context) =>
           $context.parent.type === kinds.preformatted ? linesOf(text) : (null as unknown as Slice),
@@ -112,13 +119,23 @@ export class Sheet {
     return () => this.watchers.delete(watcher)
   }
 
-  private apply(tr: Transaction) {
-    this.view.updateState(this.state.apply(tr))
-    if (tr.docChanged) {
-      for (const [name, position] of this.places) this.places.set(name, tr.mapping.map(position))
-      this.showTitle()
-    }
+  /** Tells the steps of every change of the text, those that plugins add to it included. */
+  follow = (follower: (steps: readonly Step[]) => void): (() => void) => {
+    this.followers.add(follower)
+    return () => this.followers.delete(follower)
+  }
+
+  private apply(given: Transaction) {
+    const { state, transactions } = this.state.applyTransaction(given)
+    this.view.updateState(state)
+    for (const tr of transactions) if (tr.docChanged) this.changed(tr)
     for (const watcher of this.watchers) watcher()
+  }
+
+  private changed(tr: Transaction) {
+    for (const follower of this.followers) follower(tr.steps)
+    for (const [name, position] of this.places) this.places.set(name, tr.mapping.map(position))
+    this.showTitle()
   }
 
   dispatch(tr: Transaction | null) {
@@ -135,13 +152,6 @@ export class Sheet {
     this.dispatch(this.state.tr.setDocAttribute(name, words).setMeta("composition", FACT_GROUPS[name]))
   }
 
-  /** Replace everything, as when another text is taken; the history begins anew. */
-  restart(doc: Node) {
-    this.view.updateState(this.fresh(doc))
-    this.showTitle()
-    for (const watcher of this.watchers) watcher()
-  }
-
   focus() {
     this.options.frame.contentWindow?.focus()
     this.view.focus()
@@ -154,11 +164,21 @@ export class Sheet {
     return name
   }
 
-  addPicture(item: ItemOut, place?: symbol) {
+  /** Put an item where the place was marked: a picture as such, a document as a link to it. */
+  addItem(item: ItemOut, place: symbol, name: string) {
     this.options.known.add([item])
-    const position = place ? this.places.get(place) : undefined
-    if (place) this.places.delete(place)
-    this.step(insertPicture(this.state, item.id, position))
+    const position = this.places.get(place)
+    this.places.delete(place)
+    if (item.kind === "picture") {
+      this.step(insertPicture(this.state, item.id, position))
+      return
+    }
+    const near = Selection.near(this.state.doc.resolve(position ?? this.state.selection.to), -1)
+    const there = this.state.apply(this.state.tr.setSelection(near))
+    const tr = insertLink(there, `item:${item.id}`, name)
+    const made = this.state.tr
+    for (const step of tr.steps) made.step(step)
+    this.step(made)
   }
 
   /** Bring a finding into view and select its words. */

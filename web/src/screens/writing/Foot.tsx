@@ -2,7 +2,7 @@
 import { Button, chakra, HStack, Text } from "@chakra-ui/react"
 import { useQueryClient } from "@tanstack/react-query"
 import { useState, useSyncExternalStore } from "react"
-import { ask, client, type PageOut } from "../../api/client"
+import { ask, client, type Measure, type PageOut } from "../../api/client"
 import { findingsOf } from "../../editor/findings"
 import type { Saver, Snapshot } from "../../editor/saver"
 import type { Sheet } from "../../editor/sheet"
@@ -13,7 +13,9 @@ interface Props {
   page: PageOut
   sheet: Sheet | null
   saver: Saver | null
+  measure: Measure | null
   onNotes(): void
+  onChoose(): void
 }
 
 const never = () => () => {}
@@ -45,7 +47,7 @@ function liveSentence({ live }: Snapshot): string {
   return `differs from the live copy in ${live.differs === 1 ? "1 place" : `${live.differs} places`}`
 }
 
-export function Foot({ page, sheet, saver, onNotes }: Props) {
+export function Foot({ page, sheet, saver, measure, onNotes, onChoose }: Props) {
   const snapshot = useSyncExternalStore(saver?.watch ?? never, () => saver?.get() ?? null)
   const findings = findingsOf(useSheetState(sheet))
   const [asking, setAsking] = useState<"publish" | "unpublish" | null>(null)
@@ -84,6 +86,9 @@ export function Foot({ page, sheet, saver, onNotes }: Props) {
           </Text>
           {state.kind === "conflict" && (
             <>
+              <Button size="xs" variant="outline" borderColor="press.solid" onClick={onChoose}>
+                Choose part by part
+              </Button>
               <Button size="xs" variant="outline" onClick={() => saver.take()}>
                 Go on with theirs
               </Button>
@@ -100,7 +105,8 @@ export function Foot({ page, sheet, saver, onNotes }: Props) {
             </Button>
           )}
         </HStack>
-        <HStack gap="3">
+        <HStack gap="3" flexWrap="wrap">
+          {measure && <Measured measure={measure} frame={page.frame_weight} />}
           <Button size="xs" variant="ghost" onClick={onNotes}>
             {toMend === 0 ? "Nothing to mend" : `${toMend} to mend`}
           </Button>
@@ -130,6 +136,24 @@ export function Foot({ page, sheet, saver, onNotes }: Props) {
         </HStack>
       </HStack>
     </chakra.footer>
+  )
+}
+
+const count = (number: number, one: string) =>
+  `${number.toLocaleString("en-GB")} ${one}${number === 1 ? "" : "s"}`
+
+/** Words, reading time and weight. */
+function Measured({ measure, frame }: { measure: Measure; frame: number }) {
+  const { words, seconds, weight } = measure
+  const time = seconds < 45 ? "under a minute" : `${Math.max(1, Math.round(seconds / 60))} min`
+  const kilobytes = Math.round((weight + frame) / 1000)
+  const says =
+    `${count(words, "word")}. Read in ${time} at 238 words a minute. ` +
+    `A first visit loads ${kilobytes} kB: ${Math.round(weight / 1000)} kB of this page, the rest is the theme.`
+  return (
+    <Text color="quiet" title={says} aria-label={says} role="note" whiteSpace="nowrap">
+      {count(words, "word")} · {time} · {kilobytes} kB
+    </Text>
   )
 }
 

@@ -1,4 +1,4 @@
-import { Button, chakra, HStack, Text } from "@chakra-ui/react"
+import { chakra, HStack, Text } from "@chakra-ui/react"
 import { useEffect, useRef } from "react"
 import { Gauge, STATE_WORDS } from "../../look/Gauge"
 import type { Offer } from "./offers"
@@ -9,35 +9,17 @@ interface Props {
   query: string
   problem: string
   onTake(offer: Offer): void
-  onFiles(files: File[]): void
-  withUpload: boolean
+  bring: boolean
 }
 
 /** What was found for the words in the Shelf's field. The field keeps the focus; the arrows move `active`. */
-export function Results({ offers, active, query, problem, onTake, onFiles, withUpload }: Props) {
+export function Results({ offers, active, query, problem, onTake, bring }: Props) {
   const list = useRef<HTMLDivElement>(null)
-  const choose = useRef<HTMLInputElement>(null)
   useEffect(() => {
     list.current?.querySelector(`#offer-${active}`)?.scrollIntoView({ block: "nearest" })
   }, [active])
   return (
     <>
-      {withUpload && (
-        <>
-          <Button size="sm" variant="outline" w="full" mb="3" onClick={() => choose.current?.click()}>
-            Add pictures from this computer
-          </Button>
-          <input
-            ref={choose}
-            type="file"
-            hidden
-            multiple
-            accept="image/jpeg,image/png,image/webp,image/gif"
-            aria-label="Pictures from this computer"
-            onChange={(event) => onFiles([...(event.target.files ?? [])])}
-          />
-        </>
-      )}
       <chakra.div id="shelf-results" role="listbox" aria-label="What was found" ref={list}>
         {offers.map((offer, index) => (
           <chakra.div
@@ -60,7 +42,7 @@ export function Results({ offers, active, query, problem, onTake, onFiles, withU
         ))}
       </chakra.div>
       <Text role="status" fontSize="sm" color={problem ? "wrong" : "quiet"}>
-        {problem || (offers.length === 0 ? nothing(query, withUpload) : "")}
+        {problem || (offers.length === 0 ? nothing(query, bring) : "")}
       </Text>
     </>
   )
@@ -68,69 +50,101 @@ export function Results({ offers, active, query, problem, onTake, onFiles, withU
 
 const nothing = (query: string, bring: boolean) => {
   if (query.trim()) return `Nothing holds the words “${query.trim()}”.`
-  return bring ? "The media library has no pictures yet." : "Type words of a page's title, or an address."
+  return bring ? "The media library is empty." : "Type words of a page's title, or an address."
 }
 
 const keyOf = (offer: Offer) => {
-  if (offer.kind === "picture") return `picture ${offer.item.id}`
-  if (offer.kind === "block") return `block ${offer.type}`
-  return `${offer.kind} ${offer.href}`
+  switch (offer.kind) {
+    case "picture":
+      return `picture ${offer.item.id}`
+    case "block":
+      return `block ${offer.name}`
+    case "sign":
+      return `sign ${offer.sign.text}`
+    default:
+      return `${offer.kind} ${offer.href}`
+  }
 }
 
-function OfferLine({ offer }: { offer: Offer }) {
-  if (offer.kind === "picture") {
-    const { item } = offer
-    return (
-      <HStack gap="3">
-        <chakra.img
-          src={item.thumbnail}
-          alt=""
-          w="16"
-          h="11"
-          objectFit="cover"
-          loading="lazy"
-          flexShrink="0"
-        />
-        <chakra.span minW="0">
-          <Text truncate>{item.title}</Text>
-          <Text fontSize="xs" color={item.alt ? "quiet" : "wrong"} truncate>
-            {item.alt || "No alt text yet"}
-          </Text>
-        </chakra.span>
-      </HStack>
-    )
-  }
-  if (offer.kind === "block") {
-    return (
-      <>
-        <Text>{offer.name}</Text>
-        <Text fontSize="xs" color="quiet">
-          {offer.says}
-        </Text>
-      </>
-    )
-  }
-  if (offer.kind === "page") {
-    const { page } = offer
-    return (
-      <>
-        <HStack gap="2">
-          <Gauge state={page.state} />
-          <Text truncate>{page.title}</Text>
-        </HStack>
-        <Text fontSize="xs" color="quiet" truncate>
-          {page.site}, {page.path}
-          {page.state === "unpublished" && `, ${STATE_WORDS.unpublished.toLowerCase()}`}
-        </Text>
-      </>
-    )
-  }
+/** A line of words with a quieter one below. */
+function Two({ above, below, wrong }: { above: string; below: string; wrong?: boolean }) {
   return (
     <>
-      <Text>Link to this address</Text>
-      <Text fontSize="xs" color="quiet" truncate>
-        {offer.href}
+      <Text truncate>{above}</Text>
+      <Text fontSize="xs" color={wrong ? "wrong" : "quiet"} truncate>
+        {below}
       </Text>
     </>
   )
+}
+
+function OfferLine({ offer }: { offer: Offer }) {
+  switch (offer.kind) {
+    case "picture":
+      return (
+        <HStack gap="3">
+          <chakra.img
+            src={offer.item.thumbnail}
+            alt=""
+            w="16"
+            h="11"
+            objectFit="cover"
+            loading="lazy"
+            flexShrink="0"
+          />
+          <chakra.span minW="0">
+            <Two
+              above={offer.item.title}
+              below={offer.item.alt || "No alt text yet"}
+              wrong={!offer.item.alt}
+            />
+          </chakra.span>
+        </HStack>
+      )
+    case "document":
+      return (
+        <Two
+          above={offer.item.title}
+          below={`${offer.name.slice(offer.item.title.length + 2, -1)}, a document`}
+        />
+      )
+    case "block":
+      return <Two above={offer.name} below={offer.says} />
+    case "sign":
+      return (
+        <HStack gap="3">
+          <chakra.span fontSize="xl" w="10" textAlign="center" flexShrink="0">
+            {offer.sign.text}
+          </chakra.span>
+          <Text fontSize="sm">{offer.sign.name}</Text>
+        </HStack>
+      )
+    case "heading":
+      return (
+        <Two
+          above={offer.name}
+          below={`heading of level ${offer.level}${offer.here ? ", on this page" : ""}`}
+        />
+      )
+    case "recent":
+      return <Two above={offer.name} below="linked to lately" />
+    case "page": {
+      const { page, depth } = offer
+      const unpublished = page.state === "unpublished" ? `, ${STATE_WORDS.unpublished.toLowerCase()}` : ""
+      return (
+        <chakra.div style={{ paddingLeft: `${depth}rem` }}>
+          <HStack gap="2">
+            <Gauge state={page.state} />
+            <Text truncate>{page.title}</Text>
+          </HStack>
+          <Text fontSize="xs" color="quiet" truncate>
+            {page.site}, {page.path}
+            {unpublished}
+          </Text>
+        </chakra.div>
+      )
+    }
+    case "address":
+      return <Two above="Link to this address" below={offer.href} />
+  }
 }

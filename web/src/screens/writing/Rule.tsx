@@ -3,6 +3,7 @@ import { Button, chakra, HStack } from "@chakra-ui/react"
 import { redo, redoDepth, undo, undoDepth } from "prosemirror-history"
 import type { Command } from "prosemirror-state"
 import { type KeyboardEvent, type ReactNode, useState } from "react"
+import { around, toggleAside, toggleQuotation } from "../../editor/blocks"
 import {
   clearFormatting,
   hasMark,
@@ -19,6 +20,8 @@ import {
   togglePreformatted,
   toggleStrong,
 } from "../../editor/commands"
+import { ASIDE_LABELS } from "../../editor/schema"
+import { type Align, setAlign, settingAt } from "../../editor/setting"
 import type { Sheet } from "../../editor/sheet"
 import type { Width } from "./SheetFrame"
 import { useSheetState } from "./useSheetState"
@@ -40,6 +43,11 @@ const MORE = [
   ["subscript", "Subscript"],
   ["code", "Code"],
 ] as const
+const ALIGNS: [Align, string][] = [
+  [null, "start"],
+  ["centre", "centre"],
+  ["end", "end"],
+]
 const WIDTHS: [Width, string][] = [
   ["fit", "As wide as here"],
   [390, "Phone"],
@@ -52,6 +60,7 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart }: Props) {
   const level = levelAt(state)
   const above = levelAbove(state)
   const list = listAt(state)
+  const setting = settingAt(state)
   const [more, setMore] = useState(false)
   const editable = sheet?.view.editable ?? false
 
@@ -212,6 +221,25 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart }: Props) {
           ))}
           <Gap />
           <Tool
+            name="Quotation"
+            pressed={around(state, kinds.quotation) !== null}
+            disabled={!editable}
+            onPress={run(toggleQuotation)}
+          >
+            quotation
+          </Tool>
+          {Object.entries(ASIDE_LABELS).map(([sort, label]) => (
+            <Tool
+              key={sort}
+              name={`Aside: ${label.toLowerCase()}`}
+              pressed={around(state, kinds.aside)?.node.attrs.sort === sort}
+              disabled={!editable}
+              onPress={run(toggleAside(sort))}
+            >
+              {label.toLowerCase()}
+            </Tool>
+          ))}
+          <Tool
             name="Preformatted"
             pressed={state.selection.$from.parent.type === kinds.preformatted}
             disabled={!editable}
@@ -219,6 +247,19 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart }: Props) {
           >
             preformatted
           </Tool>
+          <Gap />
+          {ALIGNS.map(([align, name]) => (
+            <Tool
+              key={name}
+              name={`Stands at the ${name}`}
+              pressed={setting.align === align}
+              disabled={!editable}
+              onPress={run(setAlign(align))}
+            >
+              {name}
+            </Tool>
+          ))}
+          <Gap />
           <Tool name="No formatting" disabled={!editable} onPress={run(clearFormatting)}>
             no formatting
           </Tool>

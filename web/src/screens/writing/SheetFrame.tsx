@@ -1,4 +1,4 @@
-import { Box, type BoxProps, chakra } from "@chakra-ui/react"
+import { Box, type BoxProps, Button, chakra, HStack, Text } from "@chakra-ui/react"
 import { useEffect, useLayoutEffect, useRef, useState } from "react"
 
 export type Width = "fit" | 390 | 820 | 1280
@@ -7,13 +7,16 @@ interface Props {
   pageId: number
   title: string
   width: Width
+  /** A version that is read in the sheet's place; the sheet waits below. */
+  reading: number | null
+  onBack(): void
   /** Called when the page stands in its frame; returns what to do when it goes. */
   mount(frame: HTMLIFrameElement): () => void
   display: BoxProps["display"]
 }
 
 /** The sheet in its frame, at a reader's width; where that does not fit, the whole is shown smaller. */
-export function SheetFrame({ pageId, title, width, mount, display }: Props) {
+export function SheetFrame({ pageId, title, width, reading, onBack, mount, display }: Props) {
   const around = useRef<HTMLDivElement>(null)
   const frame = useRef<HTMLIFrameElement>(null)
   const [space, setSpace] = useState({ width: 0, height: 0 })
@@ -84,7 +87,28 @@ export function SheetFrame({ pageId, title, width, mount, display }: Props) {
         }}
         borderXWidth={width === "fit" ? "0" : "1px"}
         borderColor="line"
+        inert={reading !== null}
       />
+      {reading !== null && (
+        <Box position="absolute" inset="0" display="flex" flexDirection="column" bg="paper">
+          <HStack px="4" py="2" gap="3" bg="lit" borderBottomWidth="1px" borderColor="line" fontSize="sm">
+            <Text role="status" flex="1">
+              You are reading an earlier version. Your own text waits below.
+            </Text>
+            <Button size="xs" variant="outline" onClick={onBack}>
+              Back to my text
+            </Button>
+          </HStack>
+          <chakra.iframe
+            title="The version"
+            src={`/version/${pageId}/${reading}`}
+            flex="1"
+            w="full"
+            border="0"
+            bg="white"
+          />
+        </Box>
+      )}
       {scale < 1 && (
         <chakra.span
           position="absolute"

@@ -1,59 +1,78 @@
-/** The Shelf: one field for all that can be brought in, and the particulars of what is selected. */
+/** The Shelf: one field for all that can be brought in or linked to, and the particulars of what is at the caret. */
 import { Box, type BoxProps, Button, chakra, HStack, Text } from "@chakra-ui/react"
-import { NodeSelection } from "prosemirror-state"
-import { type DragEvent, useEffect, useRef, useState } from "react"
-import type { PageOut } from "../../api/client"
-import { insertBlock, insertLink, insertPicture, kinds, linkAt } from "../../editor/commands"
+import { type DragEvent, type KeyboardEvent, type RefObject, useEffect, useRef, useState } from "react"
+import type { PageOut, PageRef } from "../../api/client"
+import { insertBlock, insertInline } from "../../editor/blocks"
+import { insertLink, insertPicture, keepAnchor, kinds } from "../../editor/commands"
 import type { Known } from "../../editor/known"
+import type { Saver } from "../../editor/saver"
+import { anchorsOf } from "../../editor/sections"
 import type { Sheet } from "../../editor/sheet"
+import { AddFiles } from "./AddFiles"
+import { Choosing } from "./Choosing"
+import { Judgement } from "./Judgement"
 import { Keys } from "./Keys"
-import { LinkParticulars } from "./LinkParticulars"
-import { type Offer, offersFor, useFound } from "./offers"
-import { PageParticulars } from "./PageParticulars"
-import { PictureParticulars } from "./PictureParticulars"
+import { type Offer, offersFor, useFound, useHeadings, useTree } from "./offers"
+import { Particulars } from "./particulars/Particulars"
 import { Results } from "./Results"
+import { rememberLink } from "./recentLinks"
 import { UploadList } from "./UploadList"
 import { useSheetState } from "./useSheetState"
 import type { Uploads } from "./useUploads"
+import { Versions } from "./Versions"
 
-export type ShelfMode = "bring" | "link" | "keys"
+/** What the Shelf is for just now. “particulars” goes to what is at the caret without touching the field. */
+export type ShelfMode = "bring" | "link" | "particulars" | "keys" | "versions" | "choosing"
+
+const WITH_FIELD: ShelfMode[] = ["bring", "link"]
 
 interface Props {
   page: PageOut
   sheet: Sheet | null
+  saver: Saver | null
   known: Known
   mode: ShelfMode
   onMode(mode: ShelfMode): void
   /** Counts the wishes to come here by key. */
   focus: number
   onSheet(): void
+  onRead(version: number | null): void
   uploads: Uploads
   display: BoxProps["display"]
 }
 
-export function Shelf({ page, sheet, known, mode, onMode, focus, onSheet, uploads, display }: Props) {
-  const state = useSheetState(sheet)
+export function Shelf(props: Props) {
+  const { page, sheet, saver, known, mode, onMode, focus, onSheet, onRead, uploads, display } = props
+  useSheetState(sheet)
   const field = useRef<HTMLInputElement>(null)
   const panel = useRef<HTMLDivElement>(null)
-  const [query, setQuery] = useState("")
-  const [searching, setSearching] = useState(false)
-  const [active, setActive] = useState(0)
+  const below = useRef<HTMLDivElement>(null)
   const [over, setOver] = useState(false)
+  const [searching, setSearching] = useState(false)
   const editable = sheet?.view.editable ?? false
-  const found = useFound(query, searching || mode === "link")
-  const offers = offersFor(mode === "link" ? "link" : "bring", query, found)
-  const open = editable && mode !== "keys" && (searching || mode === "link")
+  const open = editable && (mode === "link" || (mode === "bring" && searching))
 
   const modeNow = useRef(mode)
   modeNow.current = mode
   useEffect(() => {
     if (focus === 0) return
-    if (modeNow.current === "keys") panel.current?.focus()
-    else field.current?.focus()
+    const { current } = modeNow
+    if (WITH_FIELD.includes(current)) field.current?.focus()
+    else {
+      const first = below.current?.querySelector<HTMLElement>(
+        "button:not(:disabled), input, textarea, select",
+      )
+      ;(current === "keys" ? panel.current : (first ?? panel.current))?.focus()
+    }
   }, [focus])
+  useEffect(() => {
+    const text = sheet?.view.dom
+    const left = () => setSearching(false)
+    text?.addEventListener("focus", left)
+    return () => text?.removeEventListener("focus", left)
+  }, [sheet])
 
   const close = () => {
-    setQuery("")
     setSearching(false)
     onMode("bring")
   }
@@ -61,36 +80,15 @@ export function Shelf({ page, sheet, known, mode, onMode, focus, onSheet, upload
     close()
     onSheet()
   }
-  const take = (offer: Offer | undefined) => {
-    if (!offer || !sheet) return
-    if (offer.kind === "picture") {
-      known.add([offer.item])
-      sheet.step(insertPicture(sheet.state, offer.item.id))
-    } else if (offer.kind === "block") {
-      sheet.step(insertBlock(sheet.state, kinds[offer.type]))
-    } else {
-      if (offer.kind === "page") known.add([], [offer.page])
-      sheet.step(insertLink(sheet.state, offer.href, offer.name))
-    }
-    back()
-  }
-  // Enter may come before the answer to the last words; then it waits for it.
-  const [taking, setTaking] = useState(false)
-  useEffect(() => {
-    if (!taking || !(found.settled || found.problem)) return
-    setTaking(false)
-    take(offers[active])
-  })
   const drop = (event: DragEvent) => {
     event.preventDefault()
     setOver(false)
     if (sheet && editable) uploads.add([...event.dataTransfer.files], sheet)
   }
-
-  const { selection } = state
-  const picture =
-    selection instanceof NodeSelection && selection.node.type === kinds.picture ? selection : null
-  const link = linkAt(state)
+  const toLink = () => {
+    onMode("link")
+    field.current?.focus()
+  }
 
   return (
     <Box
@@ -110,105 +108,260 @@ export function Shelf({ page, sheet, known, mode, onMode, focus, onSheet, upload
       }}
       onDragLeave={() => setOver(false)}
       onDrop={drop}
-      onKeyDown={(event) => event.key === "Escape" && back()}
+      onKeyDown={(event) => event.key === "Escape" && !event.defaultPrevented && back()}
     >
-      {editable && (
-        <Box px="4" pt="3" pb="2">
-          <chakra.label htmlFor="shelf-field" fontSize="sm" fontWeight="600">
-            {mode === "link" ? "Link to" : "Bring in"}
-          </chakra.label>
-          <chakra.input
-            id="shelf-field"
-            ref={field}
-            role="combobox"
-            aria-expanded={open && offers.length > 0}
-            aria-controls="shelf-results"
-            aria-activedescendant={open && offers[active] ? `offer-${active}` : undefined}
-            aria-autocomplete="list"
-            autoComplete="off"
-            placeholder={mode === "link" ? "a page, or an address" : "pictures, pages, a divider …"}
-            value={query}
-            readOnly={taking}
-            w="full"
-            h="9"
-            px="2"
-            mt="1"
-            bg="paper"
-            borderWidth="1px"
-            borderColor="edge"
-            _placeholder={{ color: "quiet" }}
-            onFocus={() => setSearching(true)}
-            onChange={(event) => {
-              setQuery(event.target.value)
-              setActive(0)
-            }}
-            onKeyDown={(event) => {
-              const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
-              if (step && offers.length) {
-                event.preventDefault()
-                setActive((active + step + offers.length) % offers.length)
-              }
-              if (event.key === "Enter") {
-                event.preventDefault()
-                if (offers[active]?.kind === "address" || offers[active]?.kind === "block")
-                  take(offers[active])
-                else setTaking(true)
-              }
-            }}
-          />
-          {open && (
-            <HStack mt="1" justifyContent="space-between">
-              <Text fontSize="xs" color="quiet">
-                Enter puts it at the caret, Escape goes back.
-              </Text>
-              <Button size="xs" variant="ghost" onClick={back}>
-                Close
-              </Button>
-            </HStack>
+      {editable && sheet && (
+        <Search
+          sheet={sheet}
+          known={known}
+          mode={mode === "link" ? "link" : "bring"}
+          open={open}
+          field={field}
+          onOpen={() => {
+            setSearching(true)
+            if (!WITH_FIELD.includes(mode)) onMode("bring")
+          }}
+          onBack={back}
+          onFiles={(files) => {
+            uploads.add(files, sheet)
+            close()
+          }}
+        />
+      )}
+      <UploadList uploads={uploads} />
+      {!open && (
+        <Box ref={below} flex="1" minH="0" overflowY="auto" px="4" pb="4">
+          {mode === "keys" ? (
+            <Keys onClose={back} />
+          ) : mode === "versions" && sheet && saver ? (
+            <Versions page={page} sheet={sheet} saver={saver} onClose={back} onRead={onRead} />
+          ) : mode === "choosing" && sheet && saver ? (
+            <Choosing sheet={sheet} saver={saver} onClose={back} />
+          ) : (
+            sheet && (
+              <Particulars
+                page={page}
+                sheet={sheet}
+                known={known}
+                editable={editable}
+                onLink={toLink}
+                onKeys={() => onMode("keys")}
+                onVersions={() => onMode("versions")}
+              />
+            )
           )}
         </Box>
       )}
-      <UploadList uploads={uploads} />
-      <Box flex="1" minH="0" overflowY="auto" px="4" pb="4">
-        {mode === "keys" ? (
-          <Keys onClose={back} />
-        ) : open ? (
-          <Results
-            offers={offers}
-            active={active}
-            query={query}
-            problem={found.problem}
-            onTake={take}
-            onFiles={(files) => {
-              if (sheet) uploads.add(files, sheet)
-              close()
-            }}
-            withUpload={mode !== "link"}
-          />
-        ) : sheet && picture ? (
-          <PictureParticulars
-            key={picture.from}
-            sheet={sheet}
-            known={known}
-            position={picture.from}
-            node={picture.node}
-            editable={editable}
-          />
-        ) : sheet && link ? (
-          <LinkParticulars
-            sheet={sheet}
-            known={known}
-            link={link}
-            editable={editable}
-            onChange={() => {
-              onMode("link")
-              field.current?.focus()
-            }}
-          />
-        ) : (
-          <PageParticulars page={page} sheet={sheet} editable={editable} onKeys={() => onMode("keys")} />
-        )}
-      </Box>
     </Box>
   )
+}
+
+interface SearchProps {
+  sheet: Sheet
+  known: Known
+  mode: "bring" | "link"
+  open: boolean
+  field: RefObject<HTMLInputElement | null>
+  onOpen(): void
+  onBack(): void
+  onFiles(files: File[]): void
+}
+
+/** The field and what it finds. */
+function Search({ sheet, known, mode, open, field, onOpen, onBack, onFiles }: SearchProps) {
+  const [query, setQuery] = useState("")
+  const [active, setActive] = useState(0)
+  const [withTree, setWithTree] = useState(false)
+  const [within, setWithin] = useState<PageRef | null>(null)
+  const found = useFound(query, open, mode === "bring")
+  const headings = useHeadings(within)
+  const tree = useTree(open && withTree)
+  const here = open && mode === "link" ? anchorsOf(sheet.state.doc) : []
+  const inPage = within && { page: within, headings: headings ?? [] }
+  const offers = offersFor({ mode, query, found, here, tree, within: inPage })
+  const offer = offers[active]
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: it begins anew whenever it opens or serves something else
+  useEffect(() => {
+    setQuery("")
+    setActive(0)
+    setWithin(null)
+    setWithTree(false)
+  }, [open, mode])
+
+  const link = (href: string, name: string, words?: string) => {
+    const tr = insertLink(sheet.state, href, name, words)
+    const own = here.find(({ anchor }) => href === `#${anchor}`)
+    if (own) keepAnchor(tr, tr.mapping.map(own.position), own.anchor)
+    rememberLink({ href, name })
+    sheet.step(tr)
+  }
+  const take = (taken: Offer | undefined, words?: string) => {
+    if (!taken) return
+    if (taken.kind === "picture") {
+      known.add([taken.item])
+      sheet.step(insertPicture(sheet.state, taken.item.id))
+    } else if (taken.kind === "sign") {
+      sheet.step(insertInline(sheet.state, taken.sign.text))
+    } else if (taken.kind === "block") {
+      const type = kinds[taken.type]
+      const made = type.isInline
+        ? insertInline(sheet.state, type.create(taken.attrs))
+        : insertBlock(sheet.state, type, taken.attrs)
+      sheet.step(made)
+    } else {
+      if (taken.kind === "page") known.add([], [taken.page])
+      if (taken.kind === "document") known.add([taken.item])
+      if (taken.kind === "heading" && within) known.add([], [within])
+      link(taken.href, taken.name, words)
+    }
+    const atom = taken.kind === "block" && ["equation", "formula"].includes(taken.type)
+    onBack()
+    if (atom) window.setTimeout(() => toLatex(field.current), 0)
+  }
+  // Enter may come before the answer to the last words; then it waits for it.
+  const [taking, setTaking] = useState(false)
+  useEffect(() => {
+    if (!taking || !(found.settled || found.problem)) return
+    setTaking(false)
+    take(offers[active])
+  })
+  const look = (page: PageRef | null) => {
+    setWithin(page)
+    setQuery("")
+    setActive(0)
+  }
+  const key = (event: KeyboardEvent) => {
+    const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
+    if (step && offers.length) {
+      event.preventDefault()
+      setActive((active + step + offers.length) % offers.length)
+    } else if (event.key === "Enter") {
+      event.preventDefault()
+      const waits = offer && ["page", "picture", "document", "sign"].includes(offer.kind)
+      if (offer && !waits) take(offer)
+      else setTaking(true)
+    } else if (
+      event.key === "ArrowRight" &&
+      offer?.kind === "page" &&
+      mode === "link" &&
+      !within &&
+      atEnd(event)
+    ) {
+      event.preventDefault()
+      look(offer.page)
+    } else if (within && !query && ["ArrowLeft", "Backspace"].includes(event.key)) {
+      event.preventDefault()
+      look(null)
+    }
+  }
+  const destination = offer && "href" in offer ? offer : null
+
+  return (
+    <Box px="4" pt="3" pb="2" display="flex" flexDirection="column" minH="0" flex={open ? "1" : undefined}>
+      <chakra.label htmlFor="shelf-field" fontSize="sm" fontWeight="600">
+        {mode === "bring" ? "Bring in" : within ? `Link to a heading of “${within.title}”` : "Link to"}
+      </chakra.label>
+      <chakra.input
+        id="shelf-field"
+        ref={field}
+        role="combobox"
+        aria-expanded={open && offers.length > 0}
+        aria-controls="shelf-results"
+        aria-activedescendant={open && offer ? `offer-${active}` : undefined}
+        aria-autocomplete="list"
+        autoComplete="off"
+        placeholder={
+          mode === "link" ? "a page, a document, an address" : "pictures, pages, a table, a sign …"
+        }
+        value={query}
+        readOnly={taking}
+        w="full"
+        h="9"
+        px="2"
+        mt="1"
+        flexShrink="0"
+        bg="paper"
+        borderWidth="1px"
+        borderColor="edge"
+        _placeholder={{ color: "quiet" }}
+        onFocus={onOpen}
+        onChange={(event) => {
+          setQuery(event.target.value)
+          setActive(0)
+        }}
+        onKeyDown={key}
+      />
+      {open && (
+        <>
+          <HStack mt="1" justifyContent="space-between" gap="1">
+            <Text fontSize="xs" color="quiet">
+              {mode === "link"
+                ? "Enter links, → shows a page's headings, Escape goes back."
+                : "Enter puts it at the caret, Escape goes back."}
+            </Text>
+            <Button size="xs" variant="ghost" onClick={onBack}>
+              Close
+            </Button>
+          </HStack>
+          {mode === "link" && (
+            <Box py="2" display="flex" flexDirection="column" gap="2">
+              <Judgement
+                sheet={sheet}
+                destination={destination}
+                onWords={(words) => destination && take(destination, words)}
+              />
+              <HStack gap="1">
+                <Button
+                  size="xs"
+                  variant="outline"
+                  aria-pressed={withTree}
+                  onClick={() => {
+                    setWithTree(!withTree)
+                    look(null)
+                    field.current?.focus()
+                  }}
+                >
+                  {withTree ? "Close the tree" : "Open the tree"}
+                </Button>
+                {within && (
+                  <Button size="xs" variant="outline" onClick={() => look(null)}>
+                    All pages
+                  </Button>
+                )}
+                {!within && destination?.kind === "page" && (
+                  <Button size="xs" variant="outline" onClick={() => look(destination.page)}>
+                    Its headings
+                  </Button>
+                )}
+              </HStack>
+            </Box>
+          )}
+          <Box flex="1" minH="0" overflowY="auto" mx="-2" px="2">
+            {mode === "bring" && <AddFiles onFiles={onFiles} />}
+            <Results
+              offers={offers}
+              active={active}
+              query={query}
+              problem={found.problem}
+              onTake={take}
+              bring={mode === "bring"}
+            />
+          </Box>
+        </>
+      )}
+    </Box>
+  )
+}
+
+/** An equation is begun where it is written: in its particulars. */
+function toLatex(field: HTMLElement | null) {
+  const latex = field?.closest("aside")?.querySelector<HTMLInputElement>('[aria-label^="This "] input')
+  latex?.focus()
+  latex?.select()
+}
+
+const atEnd = (event: KeyboardEvent) => {
+  const field = event.target as HTMLInputElement
+  return field.selectionStart === field.value.length
 }

@@ -4,9 +4,10 @@ import { useQuery } from "@tanstack/react-query"
 import { useEffect, useMemo, useState } from "react"
 import { useParams } from "react-router"
 import { ask, client, type PageOut } from "../../api/client"
+import { Journal, leftBehind } from "../../editor/journal"
 import type { Wishes } from "../../editor/keys"
 import { Known } from "../../editor/known"
-import { keptText, Saver } from "../../editor/saver"
+import { type Beginning, Saver } from "../../editor/saver"
 import { type PageText, toEditor } from "../../editor/schema"
 import { Sheet } from "../../editor/sheet"
 import { Sentence } from "../../look/Sentence"
@@ -31,13 +32,38 @@ export function Writing({ uploadLimit }: { uploadLimit: number }) {
     return (
       <Sentence title="This page cannot be opened" text={page.error.message} again={() => page.refetch()} />
     )
-  return page.data ? <Desk key={pageId} page={page.data} uploadLimit={uploadLimit} /> : null
+  return page.data ? <Prepared key={pageId} page={page.data} uploadLimit={uploadLimit} /> : null
+}
+
+/** Looks first whether something was left behind in this browser. */
+function Prepared({ page, uploadLimit }: { page: PageOut; uploadLimit: number }) {
+  const [beginning, setBeginning] = useState<Beginning | null>(null)
+  useEffect(() => {
+    let current = true
+    const prepare = async () => {
+      const left = page.site.may_write ? await leftBehind(page.id) : null
+      const journal = page.site.may_write ? await Journal.begin(page.id) : null
+      if (current) setBeginning({ copy: page.working_copy, left, journal })
+      else await journal?.end(true)
+    }
+    void prepare()
+    return () => {
+      current = false
+    }
+  }, [page])
+  return beginning && <Desk page={page} beginning={beginning} uploadLimit={uploadLimit} />
 }
 
 /** Which of the three parts a narrow screen shows. */
 type Part = "left" | "sheet" | "shelf"
 
-function Desk({ page, uploadLimit }: { page: PageOut; uploadLimit: number }) {
+interface DeskProps {
+  page: PageOut
+  beginning: Beginning
+  uploadLimit: number
+}
+
+function Desk({ page, beginning, uploadLimit }: DeskProps) {
   const known = useMemo(() => {
     const all = new Known()
     all.add(page.items, page.pages)
@@ -50,7 +76,7 @@ function Desk({ page, uploadLimit }: { page: PageOut; uploadLimit: number }) {
   const [mode, setMode] = useState<ShelfMode>("bring")
   const [part, setPart] = useState<Part>("sheet")
   const uploads = useUploads(uploadLimit)
-  useChecking(sheet)
+  const measure = useChecking(sheet)
   useEffect(() => {
     document.title = `${page.working_copy.title}, Still Page`
   }, [page])
@@ -68,13 +94,13 @@ function Desk({ page, uploadLimit }: { page: PageOut; uploadLimit: number }) {
   }, [saver, sheet])
 
   const mount = (frame: HTMLIFrameElement) => {
-    const kept = keptText(page.id)
-    const copy = page.working_copy
     let saverNow: Saver | null = null
     const wishes: Wishes = {
       save: () => void saverNow?.flush(),
       link: () => toShelf("link"),
       shelf: () => toShelf("bring"),
+      particulars: () => toShelf("particulars"),
+      versions: () => toShelf("versions"),
       outline: () => toLeft("outline"),
       notes: () => toLeft("notes"),
       nextNote: () => setNext((count) => count + 1),
@@ -82,13 +108,13 @@ function Desk({ page, uploadLimit }: { page: PageOut; uploadLimit: number }) {
     }
     const made = new Sheet({
       frame,
-      doc: toEditor((kept?.text ?? copy) as PageText),
+      doc: beginning.left?.doc ?? toEditor(page.working_copy as PageText),
       known,
       editable: page.site.may_write,
       wishes,
       onFiles: (files, on) => uploads.add(files, on),
     })
-    saverNow = new Saver(page.id, made, copy, page.live ?? null, kept?.base ?? copy.revision)
+    saverNow = new Saver(page.id, made, beginning, page.live ?? null)
     setSheet(made)
     setSaver(saverNow)
     return () => {
@@ -111,7 +137,9 @@ function Desk({ page, uploadLimit }: { page: PageOut; uploadLimit: number }) {
     setPart("left")
     setFocusLeft((count) => count + 1)
   }
+  const [reading, setReading] = useState<number | null>(null)
   const toSheet = () => {
+    setReading(null)
     setPart("sheet")
     setMode("bring")
     sheet?.focus()
@@ -173,12 +201,19 @@ function Desk({ page, uploadLimit }: { page: PageOut; uploadLimit: number }) {
           pageId={page.id}
           title={page.working_copy.title}
           width={width}
+          reading={reading}
+          onBack={toSheet}
           mount={mount}
           display={shown("sheet")}
         />
         <Shelf
           page={page}
           sheet={sheet}
+          saver={saver}
+          onRead={(version) => {
+            setReading(version)
+            if (version !== null) setPart("sheet")
+          }}
           known={known}
           mode={mode}
           onMode={setMode}
@@ -188,7 +223,14 @@ function Desk({ page, uploadLimit }: { page: PageOut; uploadLimit: number }) {
           display={shown("shelf")}
         />
       </chakra.main>
-      <Foot page={page} sheet={sheet} saver={saver} onNotes={() => toLeft("notes")} />
+      <Foot
+        page={page}
+        sheet={sheet}
+        saver={saver}
+        measure={measure}
+        onNotes={() => toLeft("notes")}
+        onChoose={() => toShelf("choosing")}
+      />
     </Box>
   )
 }

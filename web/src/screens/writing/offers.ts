@@ -1,17 +1,53 @@
 /** What the Shelf offers for the words in its field. */
-import { useQuery } from "@tanstack/react-query"
+import { useQueries, useQuery } from "@tanstack/react-query"
+import type { Attrs } from "prosemirror-model"
 import { useEffect, useState } from "react"
-import { ask, client, type ItemOut, type PageRef } from "../../api/client"
+import { ask, client, type Heading, type ItemOut, type PageRef, type Sign } from "../../api/client"
+import type { kinds } from "../../editor/commands"
 import { isReference } from "../../editor/schema"
+import { recentLinks } from "./recentLinks"
 
 export type Offer =
   | { kind: "picture"; item: ItemOut }
-  | { kind: "page"; page: PageRef; href: string; name: string }
+  | { kind: "document"; item: ItemOut; href: string; name: string }
+  | { kind: "page"; page: PageRef; href: string; name: string; depth: number }
+  | { kind: "heading"; href: string; name: string; level: number; anchor: string; here: boolean }
   | { kind: "address"; href: string; name: string }
-  | { kind: "block"; type: "divider" | "preformatted"; name: string; says: string }
+  | { kind: "recent"; href: string; name: string }
+  | { kind: "sign"; sign: Sign }
+  | { kind: "block"; type: keyof typeof kinds; attrs?: Attrs; name: string; says: string }
 
 /** What has no place in the library and is brought in all the same. */
 const BLOCKS: Extract<Offer, { kind: "block" }>[] = [
+  { kind: "block", type: "table", name: "Table", says: "rows and columns, with a row of headers" },
+  { kind: "block", type: "quotation", name: "Quotation", says: "words of somebody else, with their source" },
+  {
+    kind: "block",
+    type: "aside",
+    attrs: { sort: "note" },
+    name: "Note",
+    says: "an aside: something besides",
+  },
+  {
+    kind: "block",
+    type: "aside",
+    attrs: { sort: "tip" },
+    name: "Tip",
+    says: "an aside: something that helps",
+  },
+  {
+    kind: "block",
+    type: "aside",
+    attrs: { sort: "warning" },
+    name: "Warning",
+    says: "an aside: something dangerous",
+  },
+  {
+    kind: "block",
+    type: "call_to_action",
+    name: "Call to action",
+    says: "a link that stands out: what to do next",
+  },
   { kind: "block", type: "divider", name: "Divider", says: "a line where the subject changes" },
   {
     kind: "block",
@@ -19,18 +55,34 @@ const BLOCKS: Extract<Offer, { kind: "block" }>[] = [
     name: "Preformatted text",
     says: "code, or lines that stand as they are",
   },
+  {
+    kind: "block",
+    type: "equation",
+    attrs: { latex: "x" },
+    name: "Equation",
+    says: "on a line of its own, in LaTeX",
+  },
+  {
+    kind: "block",
+    type: "formula",
+    attrs: { latex: "x" },
+    name: "Formula",
+    says: "an equation within the line, in LaTeX",
+  },
 ]
 
 export interface Found {
   pictures: ItemOut[]
+  documents: ItemOut[]
   pages: PageRef[]
+  signs: Sign[]
   problem: string
   /** Whether this is the answer to the words that now stand in the field. */
   settled: boolean
 }
 
-/** Ask the server for pictures and pages, a moment after the last key. */
-export function useFound(query: string, wanted: boolean): Found {
+/** Ask the server for items, pages and (`withSigns`) signs, a moment after the last key. */
+export function useFound(query: string, wanted: boolean, withSigns: boolean): Found {
   const [asked, setAsked] = useState(query)
   useEffect(() => {
     const timer = window.setTimeout(() => setAsked(query), 120)
@@ -42,12 +94,62 @@ export function useFound(query: string, wanted: boolean): Found {
     enabled: wanted,
     placeholderData: (before) => before,
   })
+  const signsAsked = wanted && withSigns && asked.trim() !== ""
+  const signs = useQuery({
+    queryKey: ["signs", asked],
+    queryFn: () => ask(client.GET("/api/signs", { params: { query: { q: asked } } })),
+    enabled: signsAsked,
+    staleTime: Number.POSITIVE_INFINITY,
+  })
   return {
     pictures: answer.data?.pictures ?? [],
+    documents: answer.data?.documents ?? [],
     pages: answer.data?.pages ?? [],
+    signs: signsAsked ? (signs.data ?? []) : [],
     problem: answer.error?.message ?? "",
-    settled: asked === query && !answer.isPlaceholderData && !answer.isPending,
+    settled:
+      asked === query && !answer.isPlaceholderData && !answer.isPending && !(signsAsked && signs.isPending),
   }
+}
+
+/** The headings of a page, as its readers have them. */
+export function useHeadings(page: PageRef | null): Heading[] | null {
+  const answer = useQuery({
+    queryKey: ["headings", page?.id],
+    queryFn: () =>
+      ask(client.GET("/api/pages/{page_id}/headings", { params: { path: { page_id: page?.id ?? 0 } } })),
+    enabled: page !== null,
+  })
+  return page ? (answer.data ?? null) : null
+}
+
+/** Every page of every site, in the order of the Contents. */
+export function useTree(wanted: boolean): Offer[] {
+  const sites = useQuery({
+    queryKey: ["sites"],
+    queryFn: () => ask(client.GET("/api/sites")),
+    enabled: wanted,
+  })
+  const trees = useQueries({
+    queries: (sites.data ?? []).map((site) => ({
+      queryKey: ["contents", site.id],
+      queryFn: () =>
+        ask(client.GET("/api/sites/{site_id}/contents", { params: { path: { site_id: site.id } } })),
+      enabled: wanted,
+    })),
+  })
+  if (!wanted) return []
+  return trees.flatMap(({ data }) => {
+    if (!data) return []
+    const depths = new Map<number, number>()
+    return data.pages.map((each): Offer => {
+      const depth = each.parent === null ? 0 : (depths.get(each.parent) ?? 0) + 1
+      depths.set(each.id, depth)
+      const { id, title, path, state } = each
+      const page = { id, title, path, state, site: data.site.name, address: data.site.origin + path }
+      return { kind: "page", page, href: `page:${id}`, name: title, depth }
+    })
+  })
 }
 
 /** An address typed by hand, with what is missing put before it; null when it is none. */
@@ -67,20 +169,73 @@ export function addressFrom(typed: string): string | null {
 
 const encodeSpaces = (address: string) => address.replaceAll(" ", "%20")
 
-export function offersFor(mode: "bring" | "link", query: string, found: Found): Offer[] {
+const kilobytes = (bytes: number) =>
+  bytes < 1024 * 1024 ? `${Math.ceil(bytes / 1024)} kB` : `${(bytes / 1024 / 1024).toFixed(1)} MB`
+
+/** A document's name as the words of a link: readers learn what they will get, and how much of it. */
+export const nameOfDocument = (item: ItemOut) => `${item.title} (${item.format}, ${kilobytes(item.size)})`
+
+const holds = (words: string, text: string) =>
+  words.split(/\s+/).every((word) => text.toLowerCase().includes(word))
+
+interface Asked {
+  mode: "bring" | "link"
+  query: string
+  found: Found
+  /** The headings of the page being written. */
+  here: Heading[]
+  tree: Offer[]
+  within: { page: PageRef; headings: Heading[] } | null
+}
+
+const headingOffer = (page: PageRef | null, { level, text, anchor }: Heading): Offer => ({
+  kind: "heading",
+  href: page ? `page:${page.id}#${anchor}` : `#${anchor}`,
+  name: text,
+  level,
+  anchor,
+  here: page === null,
+})
+
+export function offersFor({ mode, query, found, here, tree, within }: Asked): Offer[] {
+  const words = query.trim().toLowerCase()
+  if (within) {
+    const { page, headings } = within
+    const whole: Offer = { kind: "page", page, href: `page:${page.id}`, name: page.title, depth: 0 }
+    const fitting = headings.filter(({ text }) => !words || holds(words, text))
+    return [...(words ? [] : [whole]), ...fitting.map((each) => headingOffer(page, each))]
+  }
   const address = addressFrom(query)
   const addresses: Offer[] = address ? [{ kind: "address", href: address, name: query.trim() }] : []
-  const pictures: Offer[] = mode === "link" ? [] : found.pictures.map((item) => ({ kind: "picture", item }))
   const pages: Offer[] = found.pages.map((page) => ({
     kind: "page",
     page,
     href: `page:${page.id}`,
     name: page.title,
+    depth: 0,
   }))
-  const words = query.trim().toLowerCase()
-  const blocks =
-    words && mode === "bring"
-      ? BLOCKS.filter((block) => `${block.name} ${block.says}`.toLowerCase().includes(words))
-      : []
-  return [...addresses, ...blocks, ...pictures, ...pages]
+  const documents: Offer[] = found.documents.map((item) => ({
+    kind: "document",
+    item,
+    href: `item:${item.id}`,
+    name: nameOfDocument(item),
+  }))
+  if (mode === "link") {
+    const headings = here
+      .filter(({ text }) => words && holds(words, text))
+      .map((each) => headingOffer(null, each))
+    if (!words) {
+      if (tree.length) return tree
+      const recent: Offer[] = recentLinks().map((each) => ({ kind: "recent", ...each }))
+      return [...recent, ...here.map((each) => headingOffer(null, each)), ...documents]
+    }
+    return [...addresses, ...pages, ...headings, ...documents]
+  }
+  const pictures: Offer[] = found.pictures.map((item) => ({ kind: "picture", item }))
+  const blocks = words ? BLOCKS.filter((block) => holds(words, `${block.name} ${block.says}`)) : BLOCKS
+  const signs: Offer[] = found.signs.map((sign) => ({ kind: "sign", sign }))
+  const named = blocks.filter((block) => words && block.name.toLowerCase().startsWith(words))
+  if (!words) return [...blocks, ...pictures, ...documents]
+  const others = blocks.filter((block) => !named.includes(block))
+  return [...addresses, ...named, ...pictures, ...documents, ...pages, ...others, ...signs]
 }

@@ -1,13 +1,17 @@
-import { useEffect } from "react"
-import { ask, client } from "../../api/client"
+import { useEffect, useState } from "react"
+import { ask, client, type Measure } from "../../api/client"
 import { withFindings } from "../../editor/findings"
 import { textOf } from "../../editor/schema"
 import type { Sheet } from "../../editor/sheet"
 
 const PAUSE = 250
 
-/** Has the document checked a moment after each change. While the server is away, the last findings stay. */
-export function useChecking(sheet: Sheet | null) {
+/**
+ * Has the document checked a moment after each change, and gives what it measures. While the server is away, the last
+ * findings stay.
+ */
+export function useChecking(sheet: Sheet | null): Measure | null {
+  const [measure, setMeasure] = useState<Measure | null>(null)
   useEffect(() => {
     if (!sheet) return
     let timer: number | undefined
@@ -21,10 +25,9 @@ export function useChecking(sheet: Sheet | null) {
       running = true
       const doc = sheet.state.doc
       try {
-        const { findings } = await ask(
-          client.POST("/api/check", { body: { document: textOf(doc).document } }),
-        )
-        if (sheet.state.doc === doc) sheet.dispatch(withFindings(sheet.state, doc, findings))
+        const checked = await ask(client.POST("/api/check", { body: { document: textOf(doc).document } }))
+        setMeasure(checked.measure)
+        if (sheet.state.doc === doc) sheet.dispatch(withFindings(sheet.state, doc, checked.findings))
       } catch {
         // Saving tells the author that the server is away; checking goes on after the next change.
       } finally {
@@ -44,4 +47,5 @@ export function useChecking(sheet: Sheet | null) {
       window.clearTimeout(timer)
     }
   }, [sheet])
+  return measure
 }

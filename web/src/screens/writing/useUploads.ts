@@ -1,6 +1,7 @@
 import { useState } from "react"
 import { upload } from "../../api/client"
 import type { Sheet } from "../../editor/sheet"
+import { nameOfDocument } from "./offers"
 
 export interface Upload {
   id: number
@@ -12,7 +13,7 @@ export interface Upload {
 
 export interface Uploads {
   list: Upload[]
-  /** Send files; each picture is put where the caret was when it was dropped. */
+  /** Send files; each is put where the caret was when it was dropped. */
   add(files: File[], sheet: Sheet): void
   dismiss(id: number): void
 }
@@ -35,14 +36,14 @@ export function useUploads(limit: number): Uploads {
     if (file.size > limit) {
       const megabytes = Math.round(limit / 1024 / 1024)
       change(id, {
-        problem: `It is larger than ${megabytes} MB, the most a picture may have. Save it smaller.`,
+        problem: `It is larger than ${megabytes} MB, the most that is taken. Save it smaller.`,
       })
       return
     }
     const place = sheet.mark()
     try {
       const item = await upload(file, (share) => change(id, { share }), stop.signal)
-      sheet.addPicture(item, place)
+      sheet.addItem(item, place, nameOfDocument(item))
       dismiss(id)
     } catch (error) {
       if ((error as Error).name === "AbortError") dismiss(id)

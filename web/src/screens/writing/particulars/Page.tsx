@@ -1,20 +1,21 @@
-import { Button, Field, Heading, Stack, Text, Textarea } from "@chakra-ui/react"
-import type { PageOut } from "../../api/client"
-import type { Sheet } from "../../editor/sheet"
-import { useSheetState } from "./useSheetState"
+import { Button, Field, Heading, HStack, Stack, Text, Textarea } from "@chakra-ui/react"
+import type { PageOut } from "../../../api/client"
+import type { Sheet } from "../../../editor/sheet"
+import { useSheetState } from "../useSheetState"
 
 interface Props {
   page: PageOut
   sheet: Sheet | null
   editable: boolean
   onKeys(): void
+  onVersions(): void
 }
 
 /** What the Shelf shows while nothing is selected: the page itself. */
-export function PageParticulars({ page, sheet, editable, onKeys }: Props) {
+export function PageParticulars({ page, sheet, editable, onKeys, onVersions }: Props) {
   const description = useSheetState(sheet).doc.attrs.description as string
   return (
-    <Stack gap="4" pt="1">
+    <Stack as="section" aria-label="This page" gap="4" pt="1">
       <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
         This page
       </Heading>
@@ -35,9 +36,14 @@ export function PageParticulars({ page, sheet, editable, onKeys }: Props) {
           One or two sentences. Search results show them below the title.
         </Field.HelperText>
       </Field.Root>
-      <Button size="xs" variant="outline" alignSelf="flex-start" onClick={onKeys}>
-        All keys
-      </Button>
+      <HStack gap="1">
+        <Button size="xs" variant="outline" onClick={onVersions}>
+          Versions
+        </Button>
+        <Button size="xs" variant="outline" onClick={onKeys}>
+          All keys
+        </Button>
+      </HStack>
     </Stack>
   )
 }

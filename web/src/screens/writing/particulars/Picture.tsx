@@ -2,9 +2,9 @@ import { Button, chakra, Field, Heading, Stack, Text, Textarea } from "@chakra-u
 import type { Node } from "prosemirror-model"
 import { NodeSelection } from "prosemirror-state"
 import { useRef, useState } from "react"
-import { ask, client } from "../../api/client"
-import type { Known } from "../../editor/known"
-import type { Sheet } from "../../editor/sheet"
+import { ask, client } from "../../../api/client"
+import type { Known } from "../../../editor/known"
+import type { Sheet } from "../../../editor/sheet"
 
 interface Props {
   sheet: Sheet

@@ -1,0 +1,169 @@
+/**
+ * The journal: what is written here and has not reached the server, kept in this browser key by key, so that neither a
+ * crash nor a closed laptop nor an expired sign-in loses a word.
+ *
+ * A journal begins with the text that was last saved, and grows by the steps of each change: a key costs a few bytes,
+ * however long the page is. Each window has a journal of its own and holds a lock for it; a journal whose lock nobody
+ * holds was left behind, and is what the next window begins from.
+ */
+import { type DBSchema, type IDBPDatabase, openDB } from "idb"
+import type { Node } from "prosemirror-model"
+import { Step } from "prosemirror-transform"
+import { type PageText, schema, textOf, toEditor } from "./schema"
+
+interface Start {
+  session: string
+  pageId: number
+  /** The revision that the text was saved as. */
+  base: number
+  text: PageText
+  at: number
+}
+
+interface Grown {
+  session: string
+  steps: unknown[]
+}
+
+interface Store extends DBSchema {
+  starts: { key: string; value: Start; indexes: { page: number } }
+  steps: { key: number; value: Grown; indexes: { session: string } }
+}
+
+/** A text that was left behind: the revision it grew from, and how far it had come. */
+export interface Left {
+  base: number
+  doc: Node
+  session: string
+}
+
+let opened: Promise<IDBPDatabase<Store>> | null = null
+
+function open(): Promise<IDBPDatabase<Store>> {
+  opened ??= openDB<Store>("still-page", 1, {
+    upgrade(db) {
+      db.createObjectStore("starts", { keyPath: "session" }).createIndex("page", "pageId")
+      db.createObjectStore("steps", { autoIncrement: true }).createIndex("session", "session")
+    },
+  })
+  return opened
+}
+
+const lockOf = (session: string) => `journal ${session}`
+
+/** The newest text of a page that was left behind in this browser, if any. */
+export async function leftBehind(pageId: number): Promise<Left | null> {
+  try {
+    const db = await open()
+    const { held = [] } = await navigator.locks.query()
+    const starts = await db.getAllFromIndex("starts", "page", pageId)
+    const left = starts.filter(({ session }) => !held.some(({ name }) => name === lockOf(session)))
+    const newest = left.sort((one, other) => other.at - one.at)[0]
+    if (!newest) return null
+    const grown = await db.getAllFromIndex("steps", "session", newest.session)
+    if (!grown.length) {
+      await forget(db, newest.session)
+      return null
+    }
+    return { base: newest.base, session: newest.session, doc: replayed(newest.text, grown) }
+  } catch {
+    return null
+  }
+}
+
+/** The text with all steps made again; where one does not fit, those before it count. */
+function replayed(text: PageText, grown: Grown[]): Node {
+  let doc = toEditor(text)
+  try {
+    for (const { steps } of grown)
+      for (const step of steps) doc = Step.fromJSON(schema, step).apply(doc).doc ?? doc
+  } catch {
+    // A step that cannot be read ends the journal.
+  }
+  return doc
+}
+
+async function forget(db: IDBPDatabase<Store>, session: string, upTo?: number) {
+  const tr = db.transaction(["starts", "steps"], "readwrite")
+  if (upTo === undefined) await tr.objectStore("starts").delete(session)
+  const index = tr.objectStore("steps").index("session")
+  for (let cursor = await index.openCursor(session); cursor; cursor = await cursor.continue())
+    if (upTo === undefined || cursor.primaryKey <= upTo) await cursor.delete()
+  await tr.done
+}
+
+export class Journal {
+  private session = crypto.randomUUID()
+  private db: IDBPDatabase<Store> | null = null
+  private release: () => void = () => {}
+  /** The key of the last step written. */
+  private last = 0
+
+  private constructor(private pageId: number) {}
+
+  /** Begin the journal of a page; null where the browser has no store to keep it in. */
+  static async begin(pageId: number): Promise<Journal | null> {
+    const journal = new Journal(pageId)
+    try {
+      journal.db = await open()
+      await new Promise<void>((held) => {
+        navigator.locks.request(
+          lockOf(journal.session),
+          () =>
+            new Promise<void>((release) => {
+              journal.release = release
+              held()
+            }),
+        )
+      })
+      return journal
+    } catch {
+      return null
+    }
+  }
+
+  /** Lay down the text that was saved as `base`; changes are kept from there. */
+  async start(base: number, doc: Node): Promise<void> {
+    const { session, pageId } = this
+    await this.try((db) => db.put("starts", { session, pageId, base, text: textOf(doc), at: Date.now() }))
+  }
+
+  /** Keep the steps of a change. The browser writes them before it does anything else with its store. */
+  grow(steps: readonly Step[]) {
+    const json = steps.map((step) => step.toJSON())
+    void this.try(async (db) => {
+      this.last = await db.add("steps", { session: this.session, steps: json })
+    })
+  }
+
+  /** How far the journal has come; what is saved now goes up to here. */
+  get mark(): number {
+    return this.last
+  }
+
+  /** The text up to `mark` is saved as `base`: the journal begins from there. */
+  async saved(base: number, doc: Node, mark: number): Promise<void> {
+    await this.start(base, doc)
+    await this.try((db) => forget(db, this.session, mark))
+  }
+
+  /** Another journal's text has been taken over into this one. */
+  async takeOver(session: string): Promise<void> {
+    await this.try((db) => forget(db, session))
+  }
+
+  /** Everything is saved and the window closes. */
+  async end(clean: boolean): Promise<void> {
+    if (clean) await this.try((db) => forget(db, this.session))
+    this.release()
+  }
+
+  /** The browser's store may be full or closed; saving to the server goes on without it. */
+  private async try(work: (db: IDBPDatabase<Store>) => Promise<unknown>): Promise<void> {
+    try {
+      if (this.db) await work(this.db)
+    } catch {
+      // See above.
+    }
+  }
+}

@@ -1,0 +1,179 @@
+/** Tables: what can be done to the one at the caret. The geometry is prosemirror-tables'; here it gets our names. */
+import type { Node } from "prosemirror-model"
+import { type Command, type EditorState, Plugin, TextSelection, type Transaction } from "prosemirror-state"
+import {
+  addColumnAfter,
+  addColumnBefore,
+  addRowAfter,
+  addRowBefore,
+  CellSelection,
+  deleteColumn,
+  deleteRow,
+  goToNextCell,
+  isInTable,
+  mergeCells,
+  moveTableColumn,
+  moveTableRow,
+  selectedRect,
+  splitCell,
+  TableMap,
+  tableEditing,
+  toggleHeader,
+} from "prosemirror-tables"
+import { type Around, around } from "./blocks"
+import { kinds } from "./commands"
+
+/** A table that has lost its last cell goes; nobody could put the caret into it any more. */
+const withoutEmptyTables = new Plugin({
+  appendTransaction(transactions, _before, state) {
+    if (!transactions.some(({ docChanged }) => docChanged)) return null
+    const tr = state.tr
+    state.doc.forEach((node, position) => {
+      if (node.type !== kinds.table || node.lastChild?.firstChild?.childCount) return
+      if (node.lastChild && TableMap.get(node.lastChild).width > 0) return
+      const from = tr.mapping.map(position)
+      if (tr.doc.childCount === 1) tr.replaceWith(from, from + node.nodeSize, kinds.paragraph.create())
+      else tr.delete(from, from + node.nodeSize)
+    })
+    return tr.docChanged ? tr : null
+  },
+})
+
+/** Selecting cells, keeping every place of a grid filled, and no table without a cell. */
+export const tablePlugins = () => [tableEditing(), withoutEmptyTables]
+
+/** The table at the caret; in its caption too. */
+export const tableAt = (state: EditorState): Around | null => around(state, kinds.table)
+
+/** Where the selection stands: rows and columns counted from 0, the ends not included; null in the caption. */
+export function placeInTable(state: EditorState) {
+  return isInTable(state) ? selectedRect(state) : null
+}
+
+/** Headers stay where they are: nothing is moved before them, nor they behind anything. */
+const move =
+  (axis: "row" | "column", by: -1 | 1): Command =>
+  (state, dispatch) => {
+    const place = placeInTable(state)
+    if (!place) return false
+    const from = axis === "row" ? place.top : place.left
+    const size = axis === "row" ? place.map.height : place.map.width
+    const to = from + by
+    if (to < 0 || to >= size) return false
+    const table = tableAt(state)?.node
+    if (table && Math.min(from, to) === 0 && hasHeader(table, axis)) return false
+    try {
+      const command = axis === "row" ? moveTableRow({ from, to }) : moveTableColumn({ from, to })
+      return command(state, dispatch)
+    } catch {
+      return false
+    }
+  }
+
+/** Take the whole table away, its caption too. */
+export const deleteTable: Command = (state, dispatch) => {
+  const found = tableAt(state)
+  if (!found) return false
+  const tr = state.tr.delete(found.position, found.position + found.node.nodeSize)
+  if (tr.doc.childCount === 0) tr.insert(0, kinds.paragraph.create())
+  dispatch?.(tr.setSelection(TextSelection.near(tr.doc.resolve(found.position), -1)).scrollIntoView())
+  return true
+}
+
+/** The last row or column takes the table with it. */
+const orTable =
+  (command: Command, axis: "height" | "width"): Command =>
+  (state, dispatch) => {
+    const place = placeInTable(state)
+    if (!place) return false
+    const all =
+      axis === "height"
+        ? place.top === 0 && place.bottom === place.map.height
+        : place.left === 0 && place.right === place.map.width
+    return (all ? deleteTable : command)(state, dispatch)
+  }
+
+export interface TableAct {
+  name: string
+  command: Command
+}
+
+/** In the order in which they are shown; one line a group. */
+export const TABLE_ACTS: { group: string; acts: TableAct[] }[] = [
+  {
+    group: "Row",
+    acts: [
+      { name: "Add above", command: addRowBefore },
+      { name: "Add below", command: addRowAfter },
+      { name: "Move up", command: move("row", -1) },
+      { name: "Move down", command: move("row", 1) },
+      { name: "Remove", command: orTable(deleteRow, "height") },
+    ],
+  },
+  {
+    group: "Column",
+    acts: [
+      { name: "Add before", command: addColumnBefore },
+      { name: "Add after", command: addColumnAfter },
+      { name: "Move to the start", command: move("column", -1) },
+      { name: "Move to the end", command: move("column", 1) },
+      { name: "Remove", command: orTable(deleteColumn, "width") },
+    ],
+  },
+  {
+    group: "Cells",
+    acts: [
+      { name: "Join into one", command: mergeCells },
+      { name: "Part again", command: splitCell },
+    ],
+  },
+]
+
+export const headerRow = toggleHeader("row")
+export const headerColumn = toggleHeader("column")
+
+/** Whether every cell of the first row, or of the first column, is a header. */
+export function hasHeader(table: Node, axis: "row" | "column"): boolean {
+  const grid = table.lastChild
+  if (!grid) return false
+  const map = TableMap.get(grid)
+  const cells = new Set(
+    axis === "row"
+      ? map.map.slice(0, map.width)
+      : Array.from({ length: map.height }, (_, row) => map.map[row * map.width] ?? 0),
+  )
+  return [...cells].every((position) => grid.nodeAt(position)?.type === kinds.table_header)
+}
+
+/** Put an empty caption above the table, or go to the one it has. */
+export function toCaption(state: EditorState, found: Around): Transaction {
+  const tr = state.tr
+  if (found.node.childCount === 1) tr.insert(found.position + 1, kinds.table_caption.create())
+  return tr.setSelection(TextSelection.create(tr.doc, found.position + 2)).scrollIntoView()
+}
+
+/** Tab goes to the next cell; in the last one it adds a row. */
+export const nextCell: Command = (state, dispatch, view) => {
+  if (!isInTable(state)) return false
+  if (goToNextCell(1)(state, dispatch)) return true
+  let done = state
+  const added = addRowAfter(state, (tr) => {
+    done = state.apply(tr)
+    dispatch?.(tr)
+  })
+  if (added && view) goToNextCell(1)(view.state, dispatch)
+  else if (added) goToNextCell(1)(done)
+  return added
+}
+
+export const previousCell: Command = (state, dispatch) =>
+  isInTable(state) && goToNextCell(-1)(state, dispatch)
+
+/** How much is selected, in words, where it is more than one cell. */
+export function selectedCells(state: EditorState): string {
+  const place = placeInTable(state)
+  if (!place) return ""
+  const at = `row ${place.top + 1}, column ${place.left + 1}`
+  if (!(state.selection instanceof CellSelection)) return `The caret is in ${at}.`
+  return `${place.bottom - place.top} × ${place.right - place.left} cells are selected, from ${at}.`
+}

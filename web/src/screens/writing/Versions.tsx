@@ -1,0 +1,162 @@
+import { Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+import { useQuery, useQueryClient } from "@tanstack/react-query"
+import { useState } from "react"
+import { ask, client, type PageOut, type Version } from "../../api/client"
+import { replaceAll } from "../../editor/commands"
+import type { Saver } from "../../editor/saver"
+import { type PageText, textOf, toEditor } from "../../editor/schema"
+import type { Sheet } from "../../editor/sheet"
+import { Act, Words } from "./particulars/parts"
+
+interface Props {
+  page: PageOut
+  sheet: Sheet
+  saver: Saver
+  onClose(): void
+  onRead(version: number | null): void
+}
+
+const REASONS: Record<Version["reason"], string> = {
+  published: "Published",
+  "set aside": "Set aside, since somebody else had saved",
+  named: "Kept by name",
+}
+
+const moment = (at: string) =>
+  new Date(at).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" })
+
+/** The way back: the texts this page has had, to read and to put back. Putting one back can be undone. */
+export function Versions({ page, sheet, saver, onClose, onRead }: Props) {
+  const [name, setName] = useState("")
+  const [told, setTold] = useState("")
+  const queries = useQueryClient()
+  const params = { path: { page_id: page.id } }
+  const list = useQuery({
+    queryKey: ["versions", page.id],
+    queryFn: () => ask(client.GET("/api/pages/{page_id}/versions", { params })),
+    staleTime: 0,
+  })
+  const editable = sheet.view.editable
+
+  const putBack = (text: PageText | null, what: string) => {
+    if (!text) return
+    const tr = replaceAll(sheet.state, toEditor(text))
+    onRead(null)
+    if (!tr.docChanged) {
+      setTold(`The text is just that of ${what}.`)
+      return
+    }
+    sheet.step(tr)
+    setTold(`The text is that of ${what} again. Undo brings back what it was.`)
+  }
+  const fetched = async (call: Promise<PageText>, what: string) => {
+    try {
+      putBack(await call, what)
+    } catch (error) {
+      setTold((error as Error).message)
+    }
+  }
+  const version = (each: Version) =>
+    ask(
+      client.GET("/api/pages/{page_id}/versions/{version_id}", {
+        params: { path: { page_id: page.id, version_id: each.id } },
+      }),
+    ) as Promise<PageText>
+  const live = () => ask(client.GET("/api/pages/{page_id}/live", { params })) as Promise<PageText>
+  const keep = async () => {
+    try {
+      const body = { ...textOf(sheet.state.doc), note: name }
+      await ask(client.POST("/api/pages/{page_id}/versions", { params, body }))
+      setTold(`Kept as “${name.trim()}”.`)
+      setName("")
+      await queries.invalidateQueries({ queryKey: ["versions", page.id] })
+    } catch (error) {
+      setTold((error as Error).message)
+    }
+  }
+  return (
+    <Stack gap="4" pt="1">
+      <HStack justifyContent="space-between">
+        <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
+          Versions
+        </Heading>
+        <Button
+          size="xs"
+          variant="ghost"
+          onClick={() => {
+            onRead(null)
+            onClose()
+          }}
+        >
+          Close
+        </Button>
+      </HStack>
+      {editable && (
+        <chakra.form
+          onSubmit={(event) => {
+            event.preventDefault()
+            void keep()
+          }}
+        >
+          <Stack gap="2">
+            <Words
+              label="Keep the text as it is now"
+              value={name}
+              maxLength={200}
+              placeholder="Before the rewrite"
+              onWords={(words) => setName(words)}
+            />
+            <Button type="submit" size="xs" variant="outline" alignSelf="flex-start" disabled={!name.trim()}>
+              Keep under this name
+            </Button>
+          </Stack>
+        </chakra.form>
+      )}
+      {editable && (
+        <HStack gap="1" flexWrap="wrap" role="group" aria-label="Back to">
+          <Act onPress={() => putBack(textOf(saver.lastSaved), "the last save")}>Back to the last save</Act>
+          <Act onPress={() => putBack(textOf(saver.opened), "the time you opened it")}>
+            Back to how you found it
+          </Act>
+          {saver.get().live && (
+            <Act onPress={() => fetched(live(), "the live copy")}>Back to the live copy</Act>
+          )}
+        </HStack>
+      )}
+      <Text role="status" fontSize="sm">
+        {told}
+      </Text>
+      {list.error && (
+        <Text fontSize="sm" color="wrong">
+          {list.error.message}
+        </Text>
+      )}
+      {list.data?.length === 0 && (
+        <Text fontSize="sm" color="quiet">
+          None yet. One is kept each time the page is published, and whenever you keep one under a name.
+        </Text>
+      )}
+      <chakra.ol listStyleType="none" aria-label="Versions, the newest first">
+        {list.data?.map((each) => (
+          <chakra.li key={each.id} py="2" borderTopWidth="1px" borderColor="line">
+            <Text fontWeight="600" fontSize="sm">
+              {each.note || REASONS[each.reason]}
+            </Text>
+            <Text fontSize="xs" color="quiet">
+              {moment(each.at)}, {each.by}
+              {each.title !== sheet.state.doc.attrs.title && `: “${each.title}”`}
+            </Text>
+            <HStack gap="1" mt="1">
+              <Act onPress={() => onRead(each.id)}>Read</Act>
+              {editable && (
+                <Act onPress={() => fetched(version(each), `the version of ${moment(each.at)}`)}>
+                  Put back
+                </Act>
+              )}
+            </HStack>
+          </chakra.li>
+        ))}
+      </chakra.ol>
+    </Stack>
+  )
+}

@@ -1,0 +1,328 @@
+/** The particulars of blocks: tables, quotations, asides, preformatted text, calls to action, equations. */
+import { HStack, Text } from "@chakra-ui/react"
+import type { Node } from "prosemirror-model"
+import { type Command, NodeSelection } from "prosemirror-state"
+import { useEffect, useState } from "react"
+import { type Around, around, setAttrs, toSource, unwrap } from "../../../editor/blocks"
+import { kinds } from "../../../editor/commands"
+import { type Rendered, render } from "../../../editor/equations"
+import type { Known } from "../../../editor/known"
+import { ASIDE_LABELS } from "../../../editor/schema"
+import type { Sheet } from "../../../editor/sheet"
+import {
+  deleteTable,
+  hasHeader,
+  headerColumn,
+  headerRow,
+  placeInTable,
+  selectedCells,
+  TABLE_ACTS,
+  tableAt,
+  toCaption,
+} from "../../../editor/tables"
+import { Destination } from "./Link"
+import { Act, Acts, Section, Words } from "./parts"
+
+interface Props {
+  sheet: Sheet
+}
+
+const run = (sheet: Sheet, command: Command) => () => {
+  command(sheet.state, (tr) => sheet.step(tr), sheet.view)
+}
+
+export function TableParticulars({ sheet }: Props) {
+  const { state } = sheet
+  const found = tableAt(state)
+  if (!found) return null
+  const inGrid = placeInTable(state) !== null
+  return (
+    <Section title="This table">
+      <Text fontSize="sm" color="quiet" role="status">
+        {selectedCells(state) || "The caret is in the caption."}
+      </Text>
+      {inGrid && (
+        <Acts label="Headers">
+          <Act pressed={hasHeader(found.node, "row")} onPress={run(sheet, headerRow)}>
+            First row
+          </Act>
+          <Act pressed={hasHeader(found.node, "column")} onPress={run(sheet, headerColumn)}>
+            First column
+          </Act>
+        </Acts>
+      )}
+      {inGrid &&
+        TABLE_ACTS.map(({ group, acts }) => (
+          <Acts key={group} label={group}>
+            {acts.map(({ name, command }) => (
+              <Act key={name} disabled={!command(state)} onPress={run(sheet, command)}>
+                {name}
+              </Act>
+            ))}
+          </Acts>
+        ))}
+      <HStack gap="1" flexWrap="wrap">
+        <Act
+          onPress={() => {
+            sheet.step(toCaption(state, found))
+            sheet.focus()
+          }}
+        >
+          {found.node.childCount > 1 ? "To its caption" : "Add a caption"}
+        </Act>
+        <Act
+          onPress={() => {
+            run(sheet, deleteTable)()
+            sheet.focus()
+          }}
+        >
+          Remove the table
+        </Act>
+      </HStack>
+    </Section>
+  )
+}
+
+export function HolderParticulars({ sheet }: Props) {
+  const aside = around(sheet.state, kinds.aside)
+  const quotation = around(sheet.state, kinds.quotation)
+  const found = aside ?? quotation
+  if (!found) return null
+  return (
+    <Section title={aside ? "This aside" : "This quotation"}>
+      {aside && (
+        <Acts label="Sort">
+          {Object.entries(ASIDE_LABELS).map(([sort, label]) => (
+            <Act
+              key={sort}
+              pressed={aside.node.attrs.sort === sort}
+              onPress={() => sheet.step(setAttrs(sheet.state, aside.position, { sort }))}
+            >
+              {label}
+            </Act>
+          ))}
+        </Acts>
+      )}
+      <HStack gap="1" flexWrap="wrap">
+        {quotation && (
+          <Act
+            onPress={() => {
+              sheet.step(toSource(sheet.state, quotation))
+              sheet.focus()
+            }}
+          >
+            {quotation.node.childCount > 1 ? "To its source" : "Add its source"}
+          </Act>
+        )}
+        <Act onPress={() => sheet.step(unwrap(sheet.state, found))}>Make it running text</Act>
+      </HStack>
+    </Section>
+  )
+}
+
+export function PreformattedParticulars({ sheet }: Props) {
+  const found = around(sheet.state, kinds.preformatted)
+  const [typed, setTyped] = useState<string | null>(null)
+  if (!found) return null
+  const language: string = found.node.attrs.language ?? ""
+  const set = (words: string, goesOn: boolean) => {
+    setTyped(words)
+    if (words && !/^[A-Za-z0-9+#._-]{1,40}$/.test(words)) return
+    setTyped(null)
+    const tr = setAttrs(sheet.state, found.position, { language: words || null })
+    if (goesOn) sheet.dispatch(tr)
+    else sheet.step(tr)
+  }
+  return (
+    <Section title="This preformatted text">
+      <Words
+        label="Language"
+        value={typed ?? language}
+        maxLength={40}
+        placeholder="python, html, none"
+        help={
+          typed === null
+            ? "The programming language, if it is code."
+            : "Letters, digits and + # . _ - alone; no spaces."
+        }
+        onWords={set}
+      />
+    </Section>
+  )
+}
+
+interface CallProps extends Props {
+  known: Known
+  onChoose(): void
+}
+
+export function CallParticulars({ sheet, known, onChoose }: CallProps) {
+  const found = around(sheet.state, kinds.call_to_action)
+  const fits = useFit(sheet, found)
+  if (!found) return null
+  const { href, emphasis } = found.node.attrs
+  return (
+    <Section title="This call to action">
+      {href ? (
+        <Destination href={href} known={known} />
+      ) : (
+        <Text fontSize="sm" color="wrong">
+          It leads nowhere yet.
+        </Text>
+      )}
+      <HStack gap="1">
+        <Act onPress={onChoose}>{href ? "Lead elsewhere" : "Choose where it leads"}</Act>
+      </HStack>
+      <Acts label="Emphasis">
+        {[
+          ["main", "Main"],
+          ["quiet", "Quiet"],
+        ].map(([value, name]) => (
+          <Act
+            key={value}
+            pressed={emphasis === value}
+            onPress={() => sheet.step(setAttrs(sheet.state, found.position, { emphasis: value }))}
+          >
+            {name}
+          </Act>
+        ))}
+      </Acts>
+      <Text fontSize="sm" color={fits && fits.lines > 1 ? "waits" : "quiet"} role="status">
+        {fits && fitSentence(fits)}
+      </Text>
+    </Section>
+  )
+}
+
+interface Fit {
+  characters: number
+  width: number
+  /** Lines on the narrowest screen that pages are made for, 320 px. */
+  lines: number
+}
+
+const fitSentence = ({ characters, width, lines }: Fit) => {
+  const long = `${characters} characters, ${width} px wide.`
+  return lines > 1
+    ? `${long} On a small phone (320 px) it takes ${lines} lines: shorter is better.`
+    : `${long} It fits on one line on a small phone (320 px).`
+}
+
+/** How the label of a call to action will fit, measured in the theme itself. */
+function useFit(sheet: Sheet, found: Around | null): Fit | null {
+  const [fit, setFit] = useState<Fit | null>(null)
+  const words = found?.node.textContent ?? ""
+  const there = found !== null
+  useEffect(() => {
+    const page = sheet.view.dom.ownerDocument
+    if (!there) return
+    const text = page.createElement("div")
+    text.className = "text unseen"
+    const label = page.createElement("a")
+    label.textContent = words
+    const line = page.createElement("p")
+    line.className = "call"
+    line.append(label)
+    text.append(line)
+    page.body.append(text)
+    Object.assign(text.style, { width: "2000px", height: "auto" })
+    const wide = label.getBoundingClientRect()
+    text.style.width = `${320 - 48}px`
+    const narrow = label.getBoundingClientRect().height
+    const lineHeight = Number.parseFloat(page.defaultView?.getComputedStyle(label).lineHeight ?? "") || 1
+    text.remove()
+    setFit({
+      characters: [...words].length,
+      width: Math.round(wide.width),
+      lines: 1 + Math.round((narrow - wide.height) / lineHeight),
+    })
+  }, [sheet, words, there])
+  return fit
+}
+
+interface EquationProps extends Props {
+  node: Node
+  position: number
+  editable: boolean
+}
+
+/** An equation: its LaTeX, what comes of it, and where it cannot be read. */
+export function EquationParticulars({ sheet, node, position, editable }: EquationProps) {
+  const display = node.type === kinds.equation
+  const [typed, setTyped] = useState<string>(node.attrs.latex)
+  const [shown, setShown] = useState<Rendered | null>(null)
+  useEffect(() => setTyped(node.attrs.latex), [node.attrs.latex])
+  useEffect(() => {
+    let current = true
+    const timer = window.setTimeout(() => {
+      render(typed, display).then((rendered) => current && setShown(rendered))
+    }, 150)
+    return () => {
+      current = false
+      window.clearTimeout(timer)
+    }
+  }, [typed, display])
+
+  const set = (latex: string, goesOn: boolean) => {
+    setTyped(latex)
+    if (!latex.trim()) return
+    const tr = sheet.state.tr.setNodeMarkup(position, null, { latex })
+    tr.setSelection(NodeSelection.create(tr.doc, position))
+    if (goesOn) sheet.dispatch(tr)
+    else sheet.step(tr)
+  }
+  return (
+    <Section title={display ? "This equation" : "This formula"}>
+      <Words
+        label="LaTeX"
+        value={typed}
+        maxLength={2000}
+        disabled={!editable}
+        placeholder="\frac{a}{b}"
+        help="As in \frac{a}{b}, x^2, \sqrt{2 g h}. Readers get it as MathML, which screen readers speak."
+        onWords={set}
+      />
+      <div role="status">
+        {shown?.kind === "refused" && <Fault latex={typed} sentence={shown.sentence} place={shown.place} />}
+        {shown?.kind === "away" && <Text fontSize="sm">{shown.sentence}</Text>}
+        {shown?.kind === "shown" && <MathLine mathml={shown.mathml} />}
+      </div>
+      <HStack gap="1">
+        <Act
+          disabled={!editable}
+          onPress={() => {
+            sheet.step(sheet.state.tr.delete(position, position + node.nodeSize))
+            sheet.focus()
+          }}
+        >
+          Take it off the page
+        </Act>
+      </HStack>
+    </Section>
+  )
+}
+
+/** The LaTeX with the place of the fault marked. */
+function Fault({ latex, sentence, place }: { latex: string; sentence: string; place: number }) {
+  return (
+    <Text fontSize="sm" color="wrong">
+      {sentence}
+      <Text as="span" display="block" fontFamily="mono" mt="1" wordBreak="break-all">
+        {latex.slice(0, place)}
+        <Text as="mark" bg="lit" color="wrong" borderBottom="3px solid">
+          {latex.slice(place, place + 1) || "␣"}
+        </Text>
+        {latex.slice(place + 1)}
+      </Text>
+      <Text as="span" color="quiet">
+        At character {place + 1}.
+      </Text>
+    </Text>
+  )
+}
+
+function MathLine({ mathml }: { mathml: string }) {
+  // The server makes this MathML from its own short list of elements and attributes.
+  // biome-ignore lint/security/noDangerouslySetInnerHtml: see above
+  return <Text as="div" fontSize="xl" overflowX="auto" dangerouslySetInnerHTML={{ __html: mathml }} />
+}

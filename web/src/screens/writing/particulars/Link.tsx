@@ -1,0 +1,151 @@
+import { Button, chakra, HStack, Stack, Text } from "@chakra-ui/react"
+import { useState } from "react"
+import { changeLink, type LinkRun, removeLink } from "../../../editor/commands"
+import { findingsOf } from "../../../editor/findings"
+import type { Known } from "../../../editor/known"
+import type { Sheet } from "../../../editor/sheet"
+import { Gauge, STATE_WORDS } from "../../../look/Gauge"
+import { Act, Section, Words } from "./parts"
+
+/** What an address leads to, and where it stands on the web if it stands anywhere. */
+export function resolved(href: string, known: Known) {
+  const [, kind, digits, fragment] = /^(page|item):(\d+)(?:#(.*))?$/.exec(href) ?? []
+  const number = Number(digits)
+  const page = kind === "page" ? known.page(number) : undefined
+  const item = kind === "item" ? known.item(number) : undefined
+  const behind = fragment ? `#${fragment}` : ""
+  const address = page ? page.address + behind : item ? new URL(item.address, location.href).href : href
+  return { page, item, fragment, address: /^(https?|mailto|tel):/.test(address) ? address : null }
+}
+
+export function Destination({ href, known }: { href: string; known: Known }) {
+  const { page, item, fragment } = resolved(href, known)
+  if (item)
+    return (
+      <Text>
+        leads to “{item.title}”
+        <chakra.span display="block" fontSize="sm" color="quiet">
+          {item.format}, {Math.ceil(item.size / 1024)} kB, in the media library
+        </chakra.span>
+      </Text>
+    )
+  if (href.startsWith("#")) return <Text wordBreak="break-word">leads to a heading of this page</Text>
+  if (!page) return <Text wordBreak="break-all">leads to {href}</Text>
+  return (
+    <Stack gap="1">
+      <Text>
+        leads to {fragment ? "a heading of " : ""}the page “{page.title}”
+      </Text>
+      <HStack gap="2" fontSize="sm" color="quiet">
+        <Gauge state={page.state} />
+        {STATE_WORDS[page.state]}, {page.site}, {page.path}
+      </HStack>
+      {page.state === "unpublished" && (
+        <Text fontSize="sm" color="waits">
+          Readers see the words without a link until that page is published.
+        </Text>
+      )}
+    </Stack>
+  )
+}
+
+interface Props {
+  sheet: Sheet
+  known: Known
+  link: LinkRun
+  editable: boolean
+  onChange(): void
+}
+
+/** The particulars of the link at the caret. */
+export function LinkParticulars({ sheet, known, link, editable, onChange }: Props) {
+  const [told, setTold] = useState("")
+  const { page, address } = resolved(link.href, known)
+  const findings = findingsOf(sheet.state).filter(
+    ({ finding, from, to }) => finding.check.startsWith("link-") && from < link.to && to > link.from,
+  )
+  const copy = async () => {
+    if (!address) return
+    try {
+      await navigator.clipboard.writeText(address)
+      setTold("The address is on the clipboard.")
+    } catch {
+      setTold(`The browser does not let it be copied: ${address}`)
+    }
+  }
+  const within = link.href.startsWith("#") || page !== undefined
+  const mayOpen = !within && /^(https?:|item:)/.test(link.href)
+  return (
+    <Section title="This link">
+      <Text>“{link.text}”</Text>
+      <Destination href={link.href} known={known} />
+      {findings.map(({ finding }) => (
+        <Stack key={finding.check} gap="1">
+          <Text fontSize="sm" color={finding.severity === "look" ? "waits" : "wrong"}>
+            {finding.sentence}
+          </Text>
+          {editable &&
+            finding.repairs.map((repair) => (
+              <Act key={repair.label} onPress={() => sheet.repair(repair)}>
+                {repair.label}
+              </Act>
+            ))}
+        </Stack>
+      ))}
+      {editable && mayOpen && (
+        <chakra.label display="flex" gap="2" alignItems="baseline" fontSize="sm">
+          <input
+            type="checkbox"
+            checked={link.newWindow}
+            onChange={(event) => sheet.step(changeLink(sheet.state, { new_window: event.target.checked }))}
+          />
+          Opens a new window; readers are told so
+        </chakra.label>
+      )}
+      {editable && within && link.newWindow && (
+        <Act onPress={() => sheet.step(changeLink(sheet.state, { new_window: false }))}>
+          Stay in the same window, as links within the sites should
+        </Act>
+      )}
+      {editable && (
+        <Words
+          label="Link title"
+          value={link.title ?? ""}
+          maxLength={200}
+          help="Shown when somebody points at the link. Many readers never see it."
+          onWords={(words, goesOn) => {
+            const tr = changeLink(sheet.state, { title: words || null })
+            if (goesOn) sheet.dispatch(tr)
+            else sheet.step(tr)
+          }}
+        />
+      )}
+      <HStack flexWrap="wrap" gap="1">
+        {address && /^https?:/.test(address) && (
+          <Button asChild size="xs" variant="outline">
+            <chakra.a href={address} target="_blank" rel="noreferrer">
+              Try it in a new window
+            </chakra.a>
+          </Button>
+        )}
+        {address && <Act onPress={copy}>Copy the address</Act>}
+        {editable && (
+          <>
+            <Act onPress={onChange}>Lead elsewhere</Act>
+            <Act
+              onPress={() => {
+                sheet.step(removeLink(sheet.state))
+                sheet.focus()
+              }}
+            >
+              Remove the link, keep the words
+            </Act>
+          </>
+        )}
+      </HStack>
+      <Text role="status" fontSize="sm">
+        {told}
+      </Text>
+    </Section>
+  )
+}

@@ -1,0 +1,189 @@
+import { chakra, HStack, Stack, Text } from "@chakra-ui/react"
+import { useEffect } from "react"
+import type { PageOut } from "../../../api/client"
+import { markKinds } from "../../../editor/commands"
+import {
+  type Align,
+  groundAt,
+  markValue,
+  setAlign,
+  setMark,
+  setStyle,
+  settingAt,
+  VALUED,
+} from "../../../editor/setting"
+import type { Sheet } from "../../../editor/sheet"
+import { nameOfLanguage, useLanguages } from "./languages"
+import { Act, Acts, Choice, Section, useThemeStyle, Words } from "./parts"
+
+interface Props {
+  sheet: Sheet
+  palette: PageOut["palette"]
+  editable: boolean
+}
+
+const ALIGNS: [Align, string][] = [
+  [null, "Start"],
+  ["centre", "Centre"],
+  ["end", "End"],
+]
+
+/** “small-print” is shown as “Small print”. */
+const shown = (name: string) => name.charAt(0).toUpperCase() + name.slice(1).replaceAll("-", " ")
+
+/** How the paragraph at the caret is set. */
+export function ParagraphSetting({ sheet, palette, editable }: Props) {
+  useThemeFaces(sheet)
+  const { any, align, style } = settingAt(sheet.state)
+  if (!any || !editable) return null
+  const unknown = style && !palette.styles.includes(style) ? [style] : []
+  return (
+    <Section title="This paragraph">
+      <Acts label="Stands at the">
+        {ALIGNS.map(([value, name]) => (
+          <Act
+            key={name}
+            pressed={align === value}
+            onPress={() => setAlign(value)(sheet.state, (tr) => sheet.step(tr))}
+          >
+            {name}
+          </Act>
+        ))}
+      </Acts>
+      {style !== undefined && (
+        <Stack gap="1" role="group" aria-label="Text style">
+          <Text fontSize="sm" fontWeight="600">
+            Text style
+          </Text>
+          {[null, ...palette.styles, ...unknown].map((each) => (
+            <StyleLine key={each ?? ""} sheet={sheet} name={each} pressed={style === each} />
+          ))}
+        </Stack>
+      )}
+    </Section>
+  )
+}
+
+/** A text style, shown as it will look. */
+function StyleLine({ sheet, name, pressed }: { sheet: Sheet; name: string | null; pressed: boolean }) {
+  const style = useThemeStyle(sheet, "data-style", name)
+  return (
+    <chakra.button
+      type="button"
+      aria-pressed={pressed}
+      textAlign="left"
+      px="3"
+      py="1"
+      bg="white"
+      borderWidth="1px"
+      borderLeftWidth={pressed ? "5px" : "1px"}
+      borderColor={pressed ? "press.solid" : "line"}
+      cursor="pointer"
+      style={style}
+      onMouseDown={(event) => event.preventDefault()}
+      onClick={() => setStyle(name)(sheet.state, (tr) => sheet.step(tr))}
+    >
+      {name ? shown(name) : "Plain"}
+    </chakra.button>
+  )
+}
+
+/** What is said of the selected words: what they stand for, their language, their tone. */
+export function WordSetting({ sheet, palette, editable }: Props) {
+  const { state } = sheet
+  const languages = useLanguages()
+  const tone = markValue(state, markKinds.tone)?.name as string | undefined
+  const language = markValue(state, markKinds.language)?.code as string | undefined
+  const expansion = markValue(state, markKinds.abbreviation)?.expansion as string | undefined
+  const selected = !state.selection.empty && state.selection.$from.parent.isTextblock
+  const allowed = state.selection.$from.parent.type.spec.marks !== ""
+  if (!editable || !allowed || !(selected || tone || language || expansion)) return null
+
+  const say = (name: keyof typeof VALUED, attrs: Record<string, string> | null, goesOn = false) => {
+    const tr = setMark(sheet.state, VALUED[name], attrs)
+    if (goesOn) sheet.dispatch(tr)
+    else sheet.step(tr)
+  }
+  const ground = groundAt(state)
+  const offered = palette.tones.filter((each) => each.ratios[ground] !== undefined)
+  const options: [string, string][] = [["", "That of the page"], ...languages]
+  if (language && !languages.some(([code]) => code === language))
+    options.push([language, nameOfLanguage(language)])
+  return (
+    <Section title="These words">
+      <Words
+        label="Short for"
+        value={expansion ?? ""}
+        maxLength={200}
+        placeholder="Varrow Canal Trust"
+        help="For an abbreviation: what it stands for."
+        onWords={(words, goesOn) => say("abbreviation", words ? { expansion: words } : null, goesOn)}
+      />
+      <Choice
+        label="Language"
+        value={language ?? ""}
+        options={options}
+        onChoice={(code) => say("language", code ? { code } : null)}
+      />
+      <Stack gap="1" role="group" aria-label="Tone, with its contrast">
+        <Text fontSize="sm" fontWeight="600">
+          Tone
+        </Text>
+        <HStack gap="1" flexWrap="wrap">
+          <Act pressed={!tone} onPress={() => say("tone", null)}>
+            None
+          </Act>
+          {offered.map((each) => (
+            <chakra.button
+              key={each.name}
+              type="button"
+              aria-pressed={tone === each.name}
+              px="2"
+              py="1"
+              bg="white"
+              borderWidth="1px"
+              borderBottomWidth={tone === each.name ? "4px" : "1px"}
+              borderColor={tone === each.name ? "press.solid" : "line"}
+              cursor="pointer"
+              fontSize="xs"
+              style={{ color: each.colour }}
+              onMouseDown={(event) => event.preventDefault()}
+              onClick={() => say("tone", { name: each.name })}
+            >
+              {shown(each.name)} {each.ratios[ground]?.toFixed(1)}:1
+            </chakra.button>
+          ))}
+        </HStack>
+        {offered.length < palette.tones.length && (
+          <Text fontSize="xs" color="quiet">
+            {palette.tones
+              .filter((each) => !offered.includes(each))
+              .map((each) => shown(each.name))
+              .join(", ")}{" "}
+            would fall below 4.5:1 on this ground.
+          </Text>
+        )}
+      </Stack>
+    </Section>
+  )
+}
+
+/** Loads the theme's fonts into this window too, so that its styles can be shown as they look. */
+function useThemeFaces(sheet: Sheet) {
+  useEffect(() => {
+    for (const styles of sheet.view.dom.ownerDocument.styleSheets)
+      for (const rule of styles.cssRules) {
+        if (rule.constructor.name !== "CSSFontFaceRule") continue
+        const { style } = rule as CSSFontFaceRule
+        const family = style.getPropertyValue("font-family").replaceAll('"', "")
+        const file = /url\("?(.+?)"?\)/.exec(style.getPropertyValue("src"))?.[1]
+        const weight = style.getPropertyValue("font-weight")
+        const slope = style.getPropertyValue("font-style") || "normal"
+        const there = [...document.fonts].some((each) => each.family === family && each.style === slope)
+        if (there || !file || !styles.href) continue
+        document.fonts.add(
+          new FontFace(family, `url("${new URL(file, styles.href)}")`, { weight, style: slope }),
+        )
+      }
+  }, [sheet])
+}

@@ -1,0 +1,28 @@
+/** Languages by name, as the browser calls them. */
+import { useMemo } from "react"
+
+/** Tags as in BCP 47. Any other that a page holds already is kept and shown. */
+const CODES =
+  "ar bg bn ca cs cy da de el en es et eu fa fi fr ga gd gl gu he hi hr hu hy id is it ja ka ko la lt lv mk ms mt nb nl nn pa pl pt ro ru sco sk sl sq sr sv sw ta te th tr uk ur vi zh-Hans zh-Hant".split(
+    " ",
+  )
+
+const names = new Intl.DisplayNames(["en"], { type: "language" })
+
+export function nameOfLanguage(code: string): string {
+  try {
+    return names.of(code) ?? code
+  } catch {
+    return code
+  }
+}
+
+export function useLanguages(): [string, string][] {
+  return useMemo(
+    () =>
+      CODES.map((code): [string, string] => [code, nameOfLanguage(code)]).sort((one, other) =>
+        one[1].localeCompare(other[1]),
+      ),
+    [],
+  )
+}

@@ -1,0 +1,157 @@
+/** What the sections of the particulars are made of. */
+import { Button, chakra, Field, Heading, HStack, Input, Stack, Text } from "@chakra-ui/react"
+import { type ReactNode, useEffect, useRef, useState } from "react"
+import type { Sheet } from "../../../editor/sheet"
+
+export function Section({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <Stack as="section" aria-label={title} gap="3" pt="1" pb="4">
+      <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
+        {title}
+      </Heading>
+      {children}
+    </Stack>
+  )
+}
+
+interface ActProps {
+  onPress(): void
+  disabled?: boolean
+  pressed?: boolean
+  title?: string
+  children: ReactNode
+}
+
+/** A small button. One that holds is lit and underlined, as on the rule. */
+export function Act({ onPress, disabled, pressed, title, children }: ActProps) {
+  return (
+    <Button
+      size="xs"
+      variant="outline"
+      title={title}
+      aria-pressed={pressed}
+      disabled={disabled}
+      bg={pressed ? "lit" : undefined}
+      borderBottomWidth={pressed ? "3px" : undefined}
+      borderBottomColor={pressed ? "press.solid" : undefined}
+      h="auto"
+      minH="7"
+      py="1"
+      whiteSpace="normal"
+      textAlign="left"
+      onMouseDown={(event) => event.preventDefault()}
+      onClick={onPress}
+    >
+      {children}
+    </Button>
+  )
+}
+
+export function Acts({ label, children }: { label: string; children: ReactNode }) {
+  return (
+    <Stack gap="1" role="group" aria-label={label}>
+      <Text fontSize="sm" fontWeight="600">
+        {label}
+      </Text>
+      <HStack gap="1" flexWrap="wrap">
+        {children}
+      </HStack>
+    </Stack>
+  )
+}
+
+interface WordsProps {
+  label: string
+  value: string
+  help?: string
+  placeholder?: string
+  maxLength: number
+  disabled?: boolean
+  /** `goesOn`: what was typed belongs to the step of undo before it. */
+  onWords(words: string, goesOn: boolean): void
+}
+
+/** A line of words that takes hold as it is typed; what is typed in one go is one step of undo. */
+export function Words({ label, value, help, placeholder, maxLength, disabled, onWords }: WordsProps) {
+  const begun = useRef(false)
+  return (
+    <Field.Root disabled={disabled}>
+      <Field.Label>{label}</Field.Label>
+      <Input
+        size="sm"
+        value={value}
+        maxLength={maxLength}
+        placeholder={placeholder}
+        _placeholder={{ color: "quiet" }}
+        bg="paper"
+        borderColor="edge"
+        onFocus={() => {
+          begun.current = false
+        }}
+        onChange={(event) => {
+          onWords(event.target.value, begun.current)
+          begun.current = true
+        }}
+      />
+      {help && <Field.HelperText color="quiet">{help}</Field.HelperText>}
+    </Field.Root>
+  )
+}
+
+interface ChoiceProps {
+  label: string
+  value: string
+  options: [string, string][]
+  disabled?: boolean
+  onChoice(value: string): void
+}
+
+/** One of a list, in the browser's own control. */
+export function Choice({ label, value, options, disabled, onChoice }: ChoiceProps) {
+  return (
+    <chakra.label display="block" fontSize="sm" fontWeight="600">
+      {label}
+      <chakra.select
+        display="block"
+        w="full"
+        h="9"
+        px="2"
+        mt="1"
+        bg="paper"
+        fontWeight="400"
+        borderWidth="1px"
+        borderColor="edge"
+        value={value}
+        disabled={disabled}
+        onChange={(event) => onChoice(event.target.value)}
+      >
+        {options.map(([each, name]) => (
+          <option key={each} value={each}>
+            {name}
+          </option>
+        ))}
+      </chakra.select>
+    </chakra.label>
+  )
+}
+
+/** The style of an element as the theme would draw it on the sheet, without touching the text there. */
+export function useThemeStyle(sheet: Sheet | null, attribute: string, value: string | null) {
+  const [style, setStyle] = useState<Record<string, string>>({})
+  useEffect(() => {
+    const page = sheet?.view.dom.ownerDocument
+    const window = page?.defaultView
+    if (!page || !window) return
+    const text = page.createElement("div")
+    const line = page.createElement("p")
+    text.className = "text"
+    text.style.display = "none"
+    if (value) line.setAttribute(attribute, value)
+    text.append(line)
+    page.body.append(text)
+    const { fontFamily, fontSize, fontWeight, fontStyle, color, lineHeight } = window.getComputedStyle(line)
+    setStyle({ fontFamily, fontSize, fontWeight, fontStyle, color, lineHeight })
+    text.remove()
+  }, [sheet, attribute, value])
+  return style
+}
