@@ -24,8 +24,9 @@ PASSWORD = "eel-under-the-bridge"
 
 
 def a_document(*texts: str) -> dict[str, Any]:
-    content = [{"type": "paragraph", "content": [{"type": "text", "text": text}]} for text in texts]
-    return {"type": "doc", "content": content or [{"type": "paragraph"}]}
+    paragraph = {"type": "paragraph", "attrs": {"style": None, "align": None}}
+    content = [{**paragraph, "content": [{"type": "text", "text": text}]} for text in texts]
+    return {"type": "doc", "content": content or [paragraph]}
 
 
 def image_bytes(size: tuple[int, int] = (1200, 800), form: str = "JPEG", colour: str = "#456", **options: Any) -> bytes:

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import os
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 from typing import Any
 
 from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import LiveServerTestCase, override_settings
-from playwright.sync_api import Browser, FrameLocator, Page, expect, sync_playwright
+from playwright.sync_api import Browser, Error, FrameLocator, Page, expect, sync_playwright
 
 from stillpage.library.receiving import receive
 from stillpage.pages import saving, tree
@@ -98,7 +98,8 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
             yield page
             self.assertEqual(self.problems, [])
         except BaseException:
-            page.screenshot(path=settings.VAR / f"failed-{self._testMethodName}.png")
+            with suppress(Error):  # The page may be closed already; what went wrong is told all the same.
+                page.screenshot(path=settings.VAR / f"failed-{self._testMethodName}.png")
             raise
         finally:
             context.close()

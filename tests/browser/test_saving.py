@@ -118,7 +118,7 @@ class Bringing(BrowserTest):
                 {"name": "bad.svg", "mimeType": "image/svg+xml", "buffer": b"<svg><script>1</script></svg>"},
                 {"name": "good.png", "mimeType": "image/png", "buffer": image_bytes((200, 100), "PNG", "#123")},
             ]
-            page.get_by_label("Pictures from this computer").set_input_files(files)
+            page.get_by_label("Files from this computer").set_input_files(files)
             expect(page.get_by_role("list", name="Files being added").get_by_role("alert")).to_have_count(2)
             expect(page.get_by_text("contains a script")).to_be_visible()
             expect(sheet.locator("figure")).to_have_count(1)

@@ -51,24 +51,36 @@ function open(): Promise<IDBPDatabase<Store>> {
 
 const lockOf = (session: string) => `journal ${session}`
 
+/** In milliseconds: a window that has just been closed or loaded anew may hold its lock a moment longer. */
+const PATIENCE = [0, 100, 200, 300]
+
 /** The newest text of a page that was left behind in this browser, if any. */
 export async function leftBehind(pageId: number): Promise<Left | null> {
   try {
     const db = await open()
-    const { held = [] } = await navigator.locks.query()
-    const starts = await db.getAllFromIndex("starts", "page", pageId)
-    const left = starts.filter(({ session }) => !held.some(({ name }) => name === lockOf(session)))
-    const newest = left.sort((one, other) => other.at - one.at)[0]
-    if (!newest) return null
-    const grown = await db.getAllFromIndex("steps", "session", newest.session)
-    if (!grown.length) {
-      await forget(db, newest.session)
-      return null
+    const journals: { start: Start; grown: Grown[] }[] = []
+    for (const start of await db.getAllFromIndex("starts", "page", pageId)) {
+      const grown = await db.getAllFromIndex("steps", "session", start.session)
+      if (grown.length) journals.push({ start, grown })
+      else if (!(await isHeld(start.session))) await forget(db, start.session)
     }
-    return { base: newest.base, session: newest.session, doc: replayed(newest.text, grown) }
+    journals.sort((one, other) => other.start.at - one.start.at)
+    for (const wait of PATIENCE) {
+      if (!journals.length) return null
+      await new Promise((done) => setTimeout(done, wait))
+      for (const { start, grown } of journals)
+        if (!(await isHeld(start.session)))
+          return { base: start.base, session: start.session, doc: replayed(start.text, grown) }
+    }
+    return null
   } catch {
     return null
   }
+}
+
+async function isHeld(session: string): Promise<boolean> {
+  const { held = [] } = await navigator.locks.query()
+  return held.some(({ name }) => name === lockOf(session))
 }
 
 /** The text with all steps made again; where one does not fit, those before it count. */
