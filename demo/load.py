@@ -53,7 +53,7 @@ def load_demo() -> None:
     """Load everything; all or nothing."""
     people = [_person(account) for account in ACCOUNTS]
     author = people[0]
-    items = _pictures(author)
+    items = _items(author)
     sites = {key: Site.objects.create(**facts) for key, facts in SITES.items()}
     written = [
         (site, Written(file)) for key, site in sites.items() for file in sorted((FOLDER / "pages" / key).glob("*.md"))
@@ -62,6 +62,7 @@ def load_demo() -> None:
     for site, each in written:
         text = re.sub(r"\(page:([^)#]+)", partial(_page_address, pages, site), each.text)
         text = re.sub(r"\(picture:([^)]+)\)", lambda match: f"(item:{items[match[1]].pk})", text)
+        text = re.sub(r"item:([a-z][a-z-]+)", lambda match: f"item:{items[match[1]].pk}", text)
         page = pages[f"{site.theme}{each.path}"]
         document = read_markdown(text).document
         save(page, author, Draft(each.facts["title"], each.facts.get("description", ""), document), 1)
@@ -92,11 +93,14 @@ def _person(account: Account) -> Person:
     return person
 
 
-def _pictures(author: Person) -> dict[str, Item]:
+def _items(author: Person) -> dict[str, Item]:
     items: dict[str, Item] = {}
-    for file in sorted((FOLDER / "pictures").iterdir()):
+    for file in sorted((*(FOLDER / "pictures").iterdir(), *(FOLDER / "documents").iterdir())):
         upload = SimpleUploadedFile(file.name, file.read_bytes())
         items[file.stem], _ = receive(upload, author, ALT_TEXTS.get(file.stem, ""))
+        if items[file.stem].kind == Item.Kind.DOCUMENT:
+            items[file.stem].title = items[file.stem].title.capitalize()
+            items[file.stem].save(update_fields=["title"])
     return items
 
 

@@ -18,6 +18,7 @@ from xml.etree import ElementTree
 from latex2mathml import commands, symbols_parser
 from latex2mathml.converter import convert
 
+from .document.kinds import FORBIDDEN
 from .errors import CoreError
 
 LONGEST = 2000
@@ -206,6 +207,8 @@ def check_equation(latex: str) -> None:
     """Raise `EquationError` where ``latex`` cannot be read."""
     if not latex.strip():
         raise EquationError("The equation is empty.", 0)
+    if control := re.search(FORBIDDEN, latex):
+        raise EquationError("A control character cannot stand in an equation.", control.start())
     if len(latex) > LONGEST:
         raise EquationError(f"The equation is longer than {LONGEST} characters.", LONGEST)
     _Reader(latex).read()

@@ -38,24 +38,28 @@ def parts_of(base: Node, mine: Node, theirs: Node) -> list[Part]:
     keys = [_keys(each) for each in (base, mine, theirs)]
     in_mine, in_theirs = (_kept(keys[0], other) for other in keys[1:])
     parts: list[Part] = []
+
+    def add(part: Part) -> None:
+        if parts and parts[-1].proposed is None and part.proposed is None:
+            last = parts.pop()
+            part = Part(last.base + part.base, last.mine + part.mine, last.theirs + part.theirs, None)
+        parts.append(part)
+
     at = (0, 0, 0)
-    anchors = [(index, in_mine[index], in_theirs[index]) for index in range(len(keys[0])) if index in in_mine and index in in_theirs]
-    for anchor in [*anchors, (len(keys[0]), len(keys[1]), len(keys[2]))]:
-        if any(here < there for here, there in zip(at, anchor, strict=True)):
-            runs = [
-                node.content[first:last]
-                for node, first, last in zip((base, mine, theirs), at, anchor, strict=True)
-            ]
-            slices = [key[first:last] for key, first, last in zip(keys, at, anchor, strict=True)]
-            parts.append(Part(runs[0], runs[1], runs[2], _proposed(slices)))
-        if anchor[0] < len(keys[0]):
-            same = (base.content[anchor[0]],)
-            if parts and parts[-1].proposed is None:
-                last = parts.pop()
-                parts.append(Part(last.base + same, last.mine + same, last.theirs + same, None))
-            else:
-                parts.append(Part(same, same, same, None))
-        at = (anchor[0] + 1, anchor[1] + 1, anchor[2] + 1)
+    shared = [
+        (index, in_mine[index], in_theirs[index])
+        for index in range(len(keys[0]))
+        if index in in_mine and index in in_theirs
+    ]
+    for place in [*shared, (len(keys[0]), len(keys[1]), len(keys[2]))]:
+        runs = list(zip((base, mine, theirs), keys, at, place, strict=True))
+        blocks = [node.content[first:last] for node, _, first, last in runs]
+        if any(blocks):
+            add(Part(blocks[0], blocks[1], blocks[2], _proposed([key[first:last] for _, key, first, last in runs])))
+        if place[0] < len(keys[0]):
+            same = (base.content[place[0]],)
+            add(Part(same, same, same, None))
+        at = (place[0] + 1, place[1] + 1, place[2] + 1)
     return parts
 
 

@@ -114,7 +114,11 @@ class MarkKind:
     inclusive: bool = True
 
 
+FORBIDDEN = "[\x00-\x1f\x7f-\x9f\ud800-\udfff]"
+"""The characters that no document may hold, as a regular expression: C0 and C1 controls, DEL, lone surrogates."""
+
+
 def forbidden_character(text: str) -> str | None:
-    """Name the first character that no document may hold (C0 and C1 controls, DEL, lone surrogates), or None."""
-    match = re.search("[\x00-\x1f\x7f-\x9f\ud800-\udfff]", text)
+    """Name the first character that no document may hold, or None."""
+    match = re.search(FORBIDDEN, text)
     return f"U+{ord(match.group()):04X}" if match else None

@@ -345,6 +345,10 @@ def _collapsed(run: list[Node]) -> list[Node]:
             words.append(node)
             at_start = True
             continue
+        if node.kind != "text":
+            words.append(node)
+            at_start = False
+            continue
         text = node.text.lstrip(" ") if at_start else node.text
         if text:
             words.append(text_node(text, node.marks))

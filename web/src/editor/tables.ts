@@ -115,8 +115,8 @@ export const TABLE_ACTS: { group: string; acts: TableAct[] }[] = [
     acts: [
       { name: "Add before", command: addColumnBefore },
       { name: "Add after", command: addColumnAfter },
-      { name: "Move to the start", command: move("column", -1) },
-      { name: "Move to the end", command: move("column", 1) },
+      { name: "One place back", command: move("column", -1) },
+      { name: "One place on", command: move("column", 1) },
       { name: "Remove", command: orTable(deleteColumn, "width") },
     ],
   },

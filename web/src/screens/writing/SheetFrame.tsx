@@ -8,7 +8,7 @@ interface Props {
   title: string
   width: Width
   /** A version that is read in the sheet's place; the sheet waits below. */
-  reading: number | null
+  reading: { id: number; name: string } | null
   onBack(): void
   /** Called when the page stands in its frame; returns what to do when it goes. */
   mount(frame: HTMLIFrameElement): () => void
@@ -93,7 +93,7 @@ export function SheetFrame({ pageId, title, width, reading, onBack, mount, displ
         <Box position="absolute" inset="0" display="flex" flexDirection="column" bg="paper">
           <HStack px="4" py="2" gap="3" bg="lit" borderBottomWidth="1px" borderColor="line" fontSize="sm">
             <Text role="status" flex="1">
-              You are reading an earlier version. Your own text waits below.
+              You are reading this version: {reading.name}. Your own text waits below.
             </Text>
             <Button size="xs" variant="outline" onClick={onBack}>
               Back to my text
@@ -101,7 +101,7 @@ export function SheetFrame({ pageId, title, width, reading, onBack, mount, displ
           </HStack>
           <chakra.iframe
             title="The version"
-            src={`/version/${pageId}/${reading}`}
+            src={`/version/${pageId}/${reading.id}`}
             flex="1"
             w="full"
             border="0"

@@ -36,7 +36,7 @@ interface Props {
   /** Counts the wishes to come here by key. */
   focus: number
   onSheet(): void
-  onRead(version: number | null): void
+  onRead(version: { id: number; name: string } | null): void
   uploads: Uploads
   display: BoxProps["display"]
 }

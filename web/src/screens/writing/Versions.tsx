@@ -13,7 +13,7 @@ interface Props {
   sheet: Sheet
   saver: Saver
   onClose(): void
-  onRead(version: number | null): void
+  onRead(version: { id: number; name: string } | null): void
 }
 
 const REASONS: Record<Version["reason"], string> = {
@@ -24,6 +24,9 @@ const REASONS: Record<Version["reason"], string> = {
 
 const moment = (at: string) =>
   new Date(at).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" })
+
+const nameOf = (each: Version) =>
+  each.note ? `“${each.note}”, ${moment(each.at)}` : `${moment(each.at)}, ${REASONS[each.reason].toLowerCase()}`
 
 /** The way back: the texts this page has had, to read and to put back. Putting one back can be undone. */
 export function Versions({ page, sheet, saver, onClose, onRead }: Props) {
@@ -147,7 +150,7 @@ export function Versions({ page, sheet, saver, onClose, onRead }: Props) {
               {each.title !== sheet.state.doc.attrs.title && `: “${each.title}”`}
             </Text>
             <HStack gap="1" mt="1">
-              <Act onPress={() => onRead(each.id)}>Read</Act>
+              <Act onPress={() => onRead({ id: each.id, name: nameOf(each) })}>Read</Act>
               {editable && (
                 <Act onPress={() => fetched(version(each), `the version of ${moment(each.at)}`)}>
                   Put back

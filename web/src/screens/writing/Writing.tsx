@@ -137,7 +137,7 @@ function Desk({ page, beginning, uploadLimit }: DeskProps) {
     setPart("left")
     setFocusLeft((count) => count + 1)
   }
-  const [reading, setReading] = useState<number | null>(null)
+  const [reading, setReading] = useState<{ id: number; name: string } | null>(null)
   const toSheet = () => {
     setReading(null)
     setPart("sheet")
