@@ -10,7 +10,7 @@ from typing import Any
 from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import LiveServerTestCase, override_settings
-from playwright.sync_api import Browser, Error, FrameLocator, Page, expect, sync_playwright
+from playwright.sync_api import Browser, Error, FrameLocator, Page, Playwright, expect, sync_playwright
 
 from stillpage.library.receiving import receive
 from stillpage.pages import saving, tree
@@ -40,14 +40,15 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
 
     host = "localhost"
     browser: Browser
+    playwright: Playwright
 
     @classmethod
     def setUpClass(cls) -> None:
         super().setUpClass()
         port = cls.live_server_url.rsplit(":", 1)[1]
         cls.enterClassContext(override_settings(PUBLIC_PORT=port, ALLOWED_HOSTS=["localhost"]))
-        playwright = cls.enterClassContext(sync_playwright())
-        cls.browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
+        cls.playwright = cls.enterClassContext(sync_playwright())
+        cls.browser = cls.playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
         cls.addClassCleanup(cls.browser.close)
 
     def setUp(self) -> None:

@@ -111,7 +111,7 @@ export class Journal {
   /** The key of the last step written. */
   private last = 0
 
-  private constructor(private pageId: number) {}
+  private constructor(readonly pageId: number) {}
 
   /** Begin the journal of a page; null where the browser has no store to keep it in. */
   static async begin(pageId: number): Promise<Journal | null> {

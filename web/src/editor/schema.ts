@@ -201,10 +201,11 @@ const OWN: Record<string, Partial<NodeSpec>> = {
     parseDOM: [{ tag: "span.formula", getAttrs: latexOf }],
   },
   call_to_action: {
+    // With an address of its own, browsers put what is typed at the end of a link behind it, and out of the block.
     toDOM: (node) => [
       "p",
       { class: "call", "data-emphasis": node.attrs.emphasis },
-      ["a", node.attrs.href ? { href: node.attrs.href } : {}, 0],
+      ["a", { role: "link", ...(node.attrs.href ? { "data-href": node.attrs.href } : {}) }, 0],
     ],
     parseDOM: [
       {
@@ -212,7 +213,8 @@ const OWN: Record<string, Partial<NodeSpec>> = {
         priority: 60,
         contentElement: "a",
         getAttrs: (dom) => {
-          const href = dom.querySelector("a")?.getAttribute("href") ?? null
+          const link = dom.querySelector("a")
+          const href = link?.getAttribute("href") ?? link?.getAttribute("data-href") ?? null
           const emphasis = dom.getAttribute("data-emphasis") === "quiet" ? "quiet" : "main"
           return { href: href && isReference(href) ? href : null, emphasis }
         },

@@ -50,6 +50,14 @@ export function placeInTable(state: EditorState) {
   return isInTable(state) ? selectedRect(state) : null
 }
 
+/** The caret goes along with what was moved. */
+function caretIn(tr: Transaction, start: number, { row, column }: { row: number; column: number }) {
+  const grid = tr.doc.nodeAt(start - 1)
+  if (!grid) return tr
+  const cell = start + TableMap.get(grid).positionAt(row, column, grid)
+  return tr.setSelection(TextSelection.near(tr.doc.resolve(cell + 1))).scrollIntoView()
+}
+
 /** Headers stay where they are: nothing is moved before them, nor they behind anything. */
 const move =
   (axis: "row" | "column", by: -1 | 1): Command =>
@@ -60,11 +68,13 @@ const move =
     const size = axis === "row" ? place.map.height : place.map.width
     const to = from + by
     if (to < 0 || to >= size) return false
+    const cell = axis === "row" ? { row: to, column: place.left } : { row: place.top, column: to }
     const table = tableAt(state)?.node
     if (table && Math.min(from, to) === 0 && hasHeader(table, axis)) return false
     try {
-      const command = axis === "row" ? moveTableRow({ from, to }) : moveTableColumn({ from, to })
-      return command(state, dispatch)
+      const options = { from, to, select: false }
+      const command = axis === "row" ? moveTableRow(options) : moveTableColumn(options)
+      return command(state, dispatch && ((tr) => dispatch(caretIn(tr, place.tableStart, cell))))
     } catch {
       return false
     }

@@ -26,7 +26,9 @@ const moment = (at: string) =>
   new Date(at).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" })
 
 const nameOf = (each: Version) =>
-  each.note ? `“${each.note}”, ${moment(each.at)}` : `${moment(each.at)}, ${REASONS[each.reason].toLowerCase()}`
+  each.note
+    ? `“${each.note}”, ${moment(each.at)}`
+    : `${moment(each.at)}, ${REASONS[each.reason].toLowerCase()}`
 
 /** The way back: the texts this page has had, to read and to put back. Putting one back can be undone. */
 export function Versions({ page, sheet, saver, onClose, onRead }: Props) {

@@ -225,7 +225,7 @@ function useFit(sheet: Sheet, found: Around | null): Fit | null {
     line.append(label)
     text.append(line)
     page.body.append(text)
-    Object.assign(text.style, { width: "2000px", height: "auto" })
+    Object.assign(text.style, { width: "2000px", height: "auto", whiteSpace: "pre-wrap" })
     const wide = label.getBoundingClientRect()
     text.style.width = `${320 - 48}px`
     const narrow = label.getBoundingClientRect().height

@@ -1,0 +1,166 @@
+"""The way back in the real interface: versions, a conflict part by part, and a browser that is killed while writing."""
+
+import os
+import signal
+import tempfile
+import time
+from contextlib import suppress
+from pathlib import Path
+
+from playwright.sync_api import Error, expect
+
+from stillpage.pages.models import KeptText, WorkingCopy
+from stillpage_core.document.walking import text_of
+
+from ..core.documents import document, heading, paragraph
+from .base import CHROMIUM, BrowserTest
+
+
+class WayBack(BrowserTest):
+    def words(self):
+        return text_of(WorkingCopy.objects.get(page=self.walks).tree)
+
+    def test_a_version_is_kept_by_name_read_put_back_and_that_undone(self):
+        self.write(self.walks, document(paragraph("As it was.")), title="Walks")
+        with self.window() as page:
+            sheet = self.open(page, self.walks)
+            sheet.locator(".text p").click()
+            page.keyboard.press("Alt+Shift+KeyV")
+            expect(page.get_by_text("None yet.")).to_be_visible()
+            page.get_by_label("Keep the text as it is now").fill("Before the rewrite")
+            page.keyboard.press("Enter")
+            versions = page.get_by_role("list", name="Versions, the newest first").get_by_role("listitem")
+            expect(versions).to_have_count(1)
+            expect(versions.first).to_contain_text("Before the rewrite")
+            self.axe(page, "versions")
+            sheet.locator(".text p").click(click_count=3)
+            page.keyboard.type("As it is now.")
+            self.saved(page)
+            page.get_by_role("button", name="Read", exact=True).click()
+            version = page.frame_locator('iframe[title="The version"]')
+            expect(version.locator(".text")).to_have_text("As it was.")
+            expect(page.get_by_text("You are reading this version: “Before the rewrite”")).to_be_visible()
+            page.get_by_role("button", name="Back to my text").click()
+            page.keyboard.press("Alt+Shift+KeyV")
+            page.get_by_role("button", name="Put back").click()
+            expect(sheet.locator(".text")).to_have_text("As it was.")
+            page.get_by_role("button", name="Undo").click()
+            expect(sheet.locator(".text")).to_have_text("As it is now.")
+            self.saved(page)
+            self.assertEqual(self.words(), "As it is now.")
+
+    def test_back_to_the_live_copy_and_to_how_it_was_found(self):
+        self.write(self.walks, document(paragraph("Live.")))
+        self.put_live(self.walks)
+        self.write(self.walks, document(paragraph("Found.")))
+        with self.window() as page:
+            sheet = self.open(page, self.walks)
+            sheet.locator(".text p").click()
+            page.keyboard.press("End")
+            page.keyboard.type(" More.")
+            self.saved(page)
+            page.keyboard.press("Alt+Shift+KeyV")
+            expect(page.get_by_role("listitem").filter(has_text="Published")).to_have_count(1)
+            page.get_by_role("button", name="Back to the live copy").click()
+            expect(sheet.locator(".text")).to_have_text("Live.")
+            expect(page.locator("[data-save]")).to_contain_text("readers see just this")
+            page.get_by_role("button", name="Back to how you found it").click()
+            expect(sheet.locator(".text")).to_have_text("Found.")
+            for words in ("Live.", "Found. More."):
+                page.get_by_role("button", name="Undo").click()
+                expect(sheet.locator(".text")).to_have_text(words)
+
+    def test_back_to_the_last_save_while_the_server_is_away(self):
+        self.write(self.walks, document(paragraph("Saved.")))
+        with self.window() as page:
+            sheet = self.open(page, self.walks)
+            page.route("**/working-copy", lambda route: route.abort())
+            sheet.locator(".text p").click()
+            page.keyboard.press("End")
+            page.keyboard.type(" Not saved.")
+            expect(page.locator("[data-save]")).to_have_attribute("data-save", "away")
+            page.keyboard.press("Alt+Shift+KeyV")
+            page.get_by_role("button", name="Back to the last save").click()
+            expect(sheet.locator(".text")).to_have_text("Saved.")
+            page.get_by_role("button", name="Undo").click()
+            expect(sheet.locator(".text")).to_have_text("Saved. Not saved.")
+
+    def test_a_conflict_is_settled_part_by_part_and_undo_brings_mine_back(self):
+        begun = [heading(2, "Walks"), paragraph("One."), paragraph("Between."), paragraph("Two."), paragraph("Three.")]
+        self.write(self.walks, document(*begun))
+        with self.window() as page:
+            sheet = self.open(page, self.walks)
+            theirs = [*begun[:1], paragraph("One, by Tobias."), begun[2], paragraph("Two, by Tobias."), begun[4]]
+            self.write(self.walks, document(*theirs), title="Their title")
+            for line in ("Two.", "Three."):
+                sheet.get_by_text(line, exact=True).click()
+                page.keyboard.press("End")
+                page.keyboard.type(" Mine.")
+            page.get_by_role("button", name="Choose part by part").click()
+            both = page.get_by_role("region", name="Both of you changed this")
+            expect(page.get_by_role("region", name="Only one of you changed this")).to_have_count(1)
+            expect(both).to_contain_text("Two, by Tobias.")
+            expect(both).to_contain_text("Two. Mine.")
+            self.axe(page, "mine or theirs")
+            both.get_by_role("button", name="Mine").click()
+            page.get_by_role("region", name="The title").get_by_role("button", name="Theirs").click()
+            page.get_by_role("button", name="Go on with what is chosen").click()
+            expect(sheet.locator(".text > p")).to_have_text(
+                ["One, by Tobias.", "Between.", "Two. Mine.", "Three. Mine."]
+            )
+            expect(sheet.locator("h1")).to_have_text("Their title")
+            self.saved(page)
+            self.assertEqual(self.words(), "Walks\nOne, by Tobias.\nBetween.\nTwo. Mine.\nThree. Mine.")
+            page.get_by_role("button", name="Undo").click()
+            expect(sheet.locator(".text > p").first).to_have_text("One.")
+            kept = [text_of(each.tree) for each in KeptText.objects.filter(page=self.walks)]
+            self.assertIn("Walks\nOne.\nBetween.\nTwo. Mine.\nThree. Mine.", kept)
+
+
+class Killed(BrowserTest):
+    """A browser of its own with a profile on disk, killed with all its processes, as by a crash."""
+
+    def begun(self, profile):
+        context = self.playwright.chromium.launch_persistent_context(
+            profile, executable_path="/usr/bin/chromium", args=CHROMIUM, viewport={"width": 1280, "height": 800}
+        )
+        return context, context.pages[0]
+
+    def test_words_typed_fifty_milliseconds_before_the_browser_is_killed_are_there_on_return(self):
+        self.write(self.walks, document(paragraph("Begun.")))
+        with tempfile.TemporaryDirectory() as profile:
+            context, page = self.begun(profile)
+            self.sign_in(page)
+            sheet = self.open(page, self.walks)
+            # What is saved by itself comes too late here; only the journal can know the words.
+            page.route("**/working-copy", lambda route: route.abort())
+            sheet.locator(".text p").click()
+            page.keyboard.press("End")
+            page.keyboard.type(" Not lost")
+            page.keyboard.press("!")
+            time.sleep(0.05)
+            kill(profile)
+            with self.assertRaises(Error):  # The browser is gone; Playwright notices a moment later.
+                for _ in range(100):
+                    page.title()
+                    time.sleep(0.05)
+            self.assertEqual(text_of(WorkingCopy.objects.get(page=self.walks).tree), "Begun.")
+
+            again, page = self.begun(profile)
+            self.sign_in(page)  # The browser had no time to write its cookies either.
+            expect(page.get_by_role("heading", name="Contents")).to_be_visible()
+            page.goto(f"{self.live_server_url}/pages/{self.walks.pk}")
+            expect(page.frame_locator("iframe").locator(".text")).to_have_text("Begun. Not lost!")
+            self.saved(page)
+            self.assertEqual(text_of(WorkingCopy.objects.get(page=self.walks).tree), "Begun. Not lost!")
+            page.reload()
+            expect(page.frame_locator("iframe").locator(".text")).to_have_text("Begun. Not lost!")
+            again.close()
+
+
+def kill(profile):
+    """Kill every process of the browser with this profile, without a chance to write anything."""
+    for folder in Path("/proc").glob("[0-9]*"):
+        with suppress(OSError):
+            if f"--user-data-dir={profile}".encode() in (folder / "cmdline").read_bytes():
+                os.kill(int(folder.name), signal.SIGKILL)
