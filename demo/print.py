@@ -1,4 +1,4 @@
-"""Prints the documents of the demo as tagged PDFs, with Chromium: `python -m demo.print`. What it makes is committed."""
+"""Prints the documents of the demo as tagged PDFs, with Chromium: `python -m demo.print`. What it makes is kept here."""
 
 from __future__ import annotations
 
@@ -26,7 +26,9 @@ td, th { border-bottom: 0.5pt solid #7c8894; padding: 9pt 4pt 3pt } .foot { marg
 def main() -> None:
     FOLDER.mkdir(exist_ok=True)
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"])
+        browser = playwright.chromium.launch(
+            executable_path="/usr/bin/chromium", args=["--no-sandbox", "--disable-gpu"]
+        )
         page = browser.new_page()
         page.set_content(FORM)
         margin = {"top": "20mm", "bottom": "20mm", "left": "22mm", "right": "22mm"}

@@ -41,10 +41,11 @@ _ARGUMENTS = {
 _ARGUMENTS[r"\bmod"] = 0
 _VERBATIM = frozenset(r"\text \textbf \textit \textrm \textsf \texttt".split())
 _PLAIN = frozenset(
-    r"""\limits \nolimits \displaystyle \textstyle \scriptstyle \scriptscriptstyle \quad \qquad \, \: \; \! \> \  \\ \{ \}
+    r"""\limits \nolimits \displaystyle \textstyle \scriptstyle \scriptscriptstyle \quad \qquad \, \: \; \! \> \\ \{
+    \}
     \% \$ \# \& \_ \| \ldots \cdots \vdots \ddots \dots \prime \int \sum \prod \lim \sup \inf \max \min \argmax \argmin
-    \big \Big \bigg \Bigg \bigl \bigr \Bigl \Bigr \biggl \biggr \Biggl \Biggr \middle""".split(" ")
-)
+    \big \Big \bigg \Bigg \bigl \bigr \Bigl \Bigr \biggl \biggr \Biggl \Biggr \middle""".split()
+) | {"\\ "}
 _ENVIRONMENTS = frozenset(
     "matrix pmatrix bmatrix Bmatrix vmatrix Vmatrix smallmatrix cases align align* aligned array".split()
 )
@@ -81,9 +82,7 @@ class _Reader:
     def __init__(self, latex: str) -> None:
         self.latex = latex
         self.tokens = [
-            _Token(match.group(), match.start())
-            for match in _TOKEN.finditer(latex)
-            if not match.group().isspace()
+            _Token(match.group(), match.start()) for match in _TOKEN.finditer(latex) if not match.group().isspace()
         ]
         self.at = 0
 
@@ -135,7 +134,9 @@ class _Reader:
         elif text == "}":
             raise EquationError("This brace closes nothing.", token.place)
         elif text == "&" and not columns:
-            raise EquationError("“&” parts columns, but there are none here; a plain one is written “\\&”.", token.place)
+            raise EquationError(
+                "“&” parts columns, but there are none here; a plain one is written “\\&”.", token.place
+            )
         elif text in ("$", "#", "%", "~"):
             raise EquationError(f"“{text}” cannot stand in an equation.", token.place)
         elif text == r"\left":

@@ -37,7 +37,7 @@ def media(request: HttpRequest, name: str) -> HttpResponse:
         return FileResponse(content, content_type=file.mime, headers=headers)
     filename = f"{file.item.title}.{FORMATS[file.mime].ending}"
     attached = file.mime != PDF.mime
-    return FileResponse(content, attached, filename, content_type=file.mime, headers=headers)
+    return FileResponse(content, as_attachment=attached, filename=filename, content_type=file.mime, headers=headers)
 
 
 def address_of(file: File) -> str:

@@ -28,14 +28,15 @@ class Item(models.Model):
 
 
 class File(models.Model):
-    """A file of an item: the original as it came (``width`` equal to none of the derived ones), or one made from it.
+    """A file of an item: the original as it came, or one made from it.
 
-    ``width`` and ``height`` are 0 for a file that is no picture. ``name`` is its place in the storage and holds the hash of its bytes, so a file under one name never changes.
+    ``width`` and ``height`` are 0 for a file that is no picture. ``name`` is its place in the storage and holds the
+    hash of its bytes, so a file under one name never changes.
     """
 
     item = models.ForeignKey(Item, on_delete=models.CASCADE, related_name="files")
     name = models.CharField(max_length=200, unique=True)
-    mime = models.CharField(max_length=60)
+    mime = models.CharField(max_length=100)
     width = models.PositiveIntegerField()
     height = models.PositiveIntegerField()
     size = models.PositiveBigIntegerField(help_text="In bytes.")

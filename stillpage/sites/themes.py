@@ -1,7 +1,7 @@
 """What a site's theme offers authors: its tones with their contrast, and its text styles.
 
-The theme says it once, in `theme/page.css`: custom properties ``--tone-NAME`` and ``--ground…`` on the root element, and
-rules for ``[data-style="NAME"]``. It is read from there, so the choice and the page cannot differ.
+The theme says it once, in `theme/page.css`: custom properties ``--tone-NAME`` and ``--ground…`` on the root element,
+and rules for ``[data-style="NAME"]``. It is read from there, so the choice and the page agree.
 """
 
 from __future__ import annotations

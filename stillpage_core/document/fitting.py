@@ -1,4 +1,4 @@
-"""Making blocks fit where they are to stand: what may not stand in a list item, a cell or a quotation keeps its words."""
+"""Making blocks fit where they are to stand: what may not stand in a list item or a cell keeps its words."""
 
 from __future__ import annotations
 

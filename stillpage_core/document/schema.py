@@ -179,7 +179,9 @@ NODES = (
         defining=True,
     ),
     NodeKind("text", "words", group="inline", inline=True),
-    NodeKind("formula", "an equation within a line", group="inline", inline=True, marks=True, attributes={"latex": _LATEX}),
+    NodeKind(
+        "formula", "an equation within a line", group="inline", inline=True, marks=True, attributes={"latex": _LATEX}
+    ),
     NodeKind(
         "line_break", "a new line in the same paragraph", group="inline", inline=True, element=Element("br"), marks=True
     ),

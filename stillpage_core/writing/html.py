@@ -129,7 +129,8 @@ class _Storable:
         return self.call(node, "" if node.attrs["href"] is None else attribute("href", node.attrs["href"]))
 
     def call(self, node: Node, link: str) -> str:
-        return f'<p class="call"{attribute("data-emphasis", node.attrs["emphasis"])}><a{link}>{self.textblock(node)}</a></p>'
+        emphasis = attribute("data-emphasis", node.attrs["emphasis"])
+        return f'<p class="call"{emphasis}><a{link}>{self.textblock(node)}</a></p>'
 
     def words(self, nodes: Iterable[Node]) -> str:
         """Inline content, marks nested as the editor nests them: a mark shared by neighbours is opened once."""

@@ -6,6 +6,7 @@ import json
 import shutil
 import tempfile
 from io import BytesIO
+from pathlib import Path
 from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -56,7 +57,8 @@ class MediaFolder:
     def setUp(self) -> None:
         super().setUp()
         folder = tempfile.mkdtemp(prefix="stillpage-media-")
-        overridden = override_settings(MEDIA_ROOT=folder)
+        # The stamp of what readers get, too: another process of the tests must not touch this one.
+        overridden = override_settings(MEDIA_ROOT=folder, LIVE_STAMP=Path(folder, "live.stamp"))
         overridden.enable()
         self.addCleanup(shutil.rmtree, folder, ignore_errors=True)
         self.addCleanup(overridden.disable)

@@ -237,6 +237,7 @@ class Demo(ApiTest):
         load_demo()
         self.assertGreaterEqual(Page.objects.filter(site__theme="canal").count(), 15)
         self.assertGreaterEqual(Item.objects.count(), 12)
-        self.assertEqual(Item.objects.filter(alt="").count(), 1)
+        self.assertEqual(Item.objects.filter(kind=Item.Kind.PICTURE, alt="").count(), 1)
+        self.assertEqual(Item.objects.filter(kind=Item.Kind.DOCUMENT).count(), 1)
         self.assertContains(self.visit_page("/visit/towpath-walks"), "Lock 4 to the stone bridge")
         self.assertContains(self.visit_page("/", host="museum.localhost"), "Varrow Lock Museum")

@@ -6,7 +6,7 @@ from playwright.sync_api import expect
 from stillpage.pages.models import WorkingCopy
 from stillpage_core.document.walking import runs_with
 
-from ..core.documents import document, link, paragraph, words
+from ..core.documents import document, heading, link, paragraph, words
 from .base import BrowserTest
 
 
@@ -106,6 +106,141 @@ class Links(BrowserTest):
             page.keyboard.press("Escape")
             page.keyboard.type("and ")
             expect(sheet.locator(".text")).to_have_text("Before and after.")
+
+
+class Destinations(BrowserTest):
+    """Where a link may lead: documents, headings, what was linked to lately, and the tree."""
+
+    def setUp(self):
+        super().setUp()
+        self.write(self.walks, document(paragraph("Read this here today."), heading(2, "Short walks"), paragraph("x")))
+
+    def links(self):
+        runs = runs_with(WorkingCopy.objects.get(page=self.walks).tree, "link")
+        return [(run.text, run.mark.attrs["href"]) for run in runs]
+
+    def select(self, page, sheet, words):
+        """Select words of the first paragraph by keyboard."""
+        sheet.locator(".text").click()
+        page.keyboard.press("Control+Home")
+        text = sheet.locator(".text p").first.inner_text()
+        for _ in range(text.index(words)):
+            page.keyboard.press("ArrowRight")
+        for _ in words:
+            page.keyboard.press("Shift+ArrowRight")
+
+    def test_a_heading_of_this_page_is_linked_to_and_the_link_holds_when_it_is_renamed(self):
+        with self.window() as page:
+            sheet = self.open(page, self.walks)
+            self.select(page, sheet, "Read this")
+            page.keyboard.press("Control+k")
+            page.keyboard.type("short")
+            expect(page.get_by_role("option", name="Short walks")).to_contain_text("on this page")
+            page.keyboard.press("Enter")
+            expect(sheet.locator(".text a")).to_have_text("Read this")
+            sheet.locator("h2").click()
+            page.keyboard.press("End")
+            page.keyboard.type(" and long ones")
+            self.saved(page)
+            self.assertEqual(self.links(), [("Read this", "#short-walks")])
+            expect(page.get_by_role("tab", name="Notes", exact=True)).to_be_visible()
+        self.put_live(self.walks)
+        with self.window(user=None) as reader:
+            reader.goto(self.address(self.walks))
+            reader.get_by_role("link", name="Read this").click()
+            expect(reader.locator("h2:target")).to_have_text("Short walks and long ones")
+
+    def test_a_heading_of_another_page_is_chosen_by_keys_and_a_lost_one_is_told_at_once(self):
+        self.write(self.visit, document(heading(2, "By train"), paragraph("x"), heading(2, "By bus")))
+        self.put_live(self.visit)
+        with self.window() as page:
+            sheet = self.open(page, self.walks)
+            self.select(page, sheet, "Read this")
+            page.keyboard.press("Control+k")
+            page.keyboard.type("visit")
+            expect(page.get_by_role("option").first).to_contain_text("Visit")
+            page.keyboard.press("ArrowRight")
+            expect(page.get_by_label("Link to a heading of “Visit”")).to_be_visible()
+            expect(page.get_by_role("option")).to_have_count(3)
+            page.keyboard.type("bus")
+            expect(page.get_by_role("option")).to_have_text(["By busheading of level 2"])
+            self.axe(page, "the headings of a page in the Shelf")
+            page.keyboard.press("Enter")
+            self.saved(page)
+            self.assertEqual(self.links(), [("Read this", f"page:{self.visit.pk}#by-bus")])
+            self.write(self.visit, document(heading(2, "By train")))
+            self.put_live(self.visit)
+            page.reload()
+            page.get_by_role("tab", name="Notes (1)").click()
+            expect(page.get_by_role("tabpanel")).to_contain_text("a heading of “Visit” that is no longer there")
+
+    def test_a_document_comes_in_from_disk_and_is_linked_to_with_its_kind_and_size_and_may_open_a_window(self):
+        pdf = b"%PDF-1.7\n" + b"0" * 3000 + b"\n%%EOF\n"
+        with self.window() as page:
+            sheet = self.open(page, self.walks)
+            sheet.locator(".text p").last.click()
+            page.get_by_label("Bring in").focus()
+            page.get_by_label("Files from this computer").set_input_files(
+                {"name": "boat-licence_form.pdf", "mimeType": "application/pdf", "buffer": pdf}
+            )
+            link = sheet.locator(".text a")
+            expect(link).to_have_text("boat licence form (PDF, 3 kB)")
+            link.click()
+            expect(page.get_by_text("PDF, 3 kB, in the media library")).to_be_visible()
+            page.get_by_label("Opens a new window; readers are told so").check()
+            page.get_by_label("Link title").fill("The form to fill in")
+            self.axe(page, "the particulars of a link")
+            self.saved(page)
+        self.put_live(self.walks)
+        with self.window(user=None) as reader:
+            reader.goto(self.address(self.walks))
+            found = reader.get_by_role("link", name="boat licence form (PDF, 3 kB) (opens in a new window)")
+            expect(found).to_have_attribute("title", "The form to fill in")
+            answer = self.client.get(found.get_attribute("href"), headers={"host": "canal.localhost"})
+            self.assertEqual((answer.status_code, answer.headers["content-type"]), (200, "application/pdf"))
+            self.assertEqual(b"".join(answer.streaming_content), pdf)
+
+    def test_what_was_linked_to_lately_comes_first_and_the_tree_opens_in_the_same_place(self):
+        with self.window() as page:
+            sheet = self.open(page, self.walks)
+            self.select(page, sheet, "Read this")
+            page.keyboard.press("Control+k")
+            page.get_by_role("button", name="Open the tree").click()
+            expect(page.get_by_role("option")).to_have_count(3)
+            expect(page.get_by_label("Link to")).to_be_focused()
+            page.keyboard.press("ArrowDown")
+            page.keyboard.press("Enter")
+            self.saved(page)
+            self.assertEqual(self.links(), [("Read this", f"page:{self.visit.pk}")])
+            self.select(page, sheet, "today")
+            page.keyboard.press("Control+k")
+            expect(page.get_by_role("option").first).to_contain_text("linked to lately")
+            page.keyboard.press("Enter")
+            expect(sheet.locator(".text a")).to_have_text(["Read this", "today"])
+
+    def test_vague_words_are_judged_while_the_link_is_made_and_the_title_is_proposed(self):
+        self.put_live(self.visit)
+        with self.window() as page:
+            sheet = self.open(page, self.walks)
+            self.select(page, sheet, "here")
+            page.keyboard.press("Control+k")
+            expect(page.get_by_text("The words: “here”")).to_be_visible()
+            page.keyboard.type("visit")
+            expect(page.get_by_text("This link says only “here”.")).to_be_visible()
+            expect(sheet.locator(".text a")).to_have_count(0)
+            page.get_by_role("button", name="Let it say “Visit”").click()
+            expect(sheet.locator(".text p").first).to_have_text("Read this Visit today.")
+            expect(sheet.locator(".text a")).to_have_text("Visit")
+            self.saved(page)
+            self.assertEqual(self.links(), [("Visit", f"page:{self.visit.pk}")])
+            # The same words to another place are told where the link stands, too.
+            self.select(page, sheet, "today")
+            page.keyboard.press("Control+k")
+            page.keyboard.type("varrow.example")
+            page.keyboard.press("Enter")
+            sheet.locator(".text a").last.click()
+            page.get_by_role("button", name="Copy the address").click()
+            expect(page.get_by_text("varrow.example").last).to_be_visible()
 
 
 class Keys(BrowserTest):

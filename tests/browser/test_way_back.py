@@ -129,7 +129,7 @@ class Killed(BrowserTest):
     def test_words_typed_fifty_milliseconds_before_the_browser_is_killed_are_there_on_return(self):
         self.write(self.walks, document(paragraph("Begun.")))
         with tempfile.TemporaryDirectory() as profile:
-            context, page = self.begun(profile)
+            _, page = self.begun(profile)
             self.sign_in(page)
             sheet = self.open(page, self.walks)
             # What is saved by itself comes too late here; only the journal can know the words.

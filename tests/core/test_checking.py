@@ -7,9 +7,24 @@ from hypothesis import given
 from stillpage_core.checking import CHECKS, check_document
 from stillpage_core.document import document_from_json
 from stillpage_core.document.changes import apply
-from stillpage_core.resolving import Known, PageTarget, PictureTarget
+from stillpage_core.document.walking import text_of
+from stillpage_core.resolving import ItemTarget, Known, PageTarget, PictureTarget
 
-from .documents import DOCUMENTS, EMPHASIS, document, heading, item, link, numbered, paragraph, picture, words
+from .documents import (
+    DOCUMENTS,
+    EMPHASIS,
+    call_to_action,
+    document,
+    equation,
+    formula,
+    heading,
+    item,
+    link,
+    numbered,
+    paragraph,
+    picture,
+    words,
+)
 
 KNOWN = Known(
     pages={1: PageTarget(1, "Boat licence", "/boating/boat-licence"), 2: PageTarget(2, "Here", "/here")},
@@ -84,6 +99,64 @@ class LinkVague(TestCase):
 
     def test_words_that_are_the_title_of_the_destination_name_it(self):
         self.assertEqual(found(paragraph(words("Here!", link("page:2")))), [])
+
+
+class Destinations(TestCase):
+    """Links that lead nowhere, say an address, or say the same of two places."""
+
+    KNOWN = Known(
+        pages={
+            1: PageTarget(1, "Visit", "/visit", frozenset({"by-train"})),
+            2: PageTarget(2, "Hidden", None),
+        },
+        items={7: ItemTarget(7, "Boat licence form", "/media/form.pdf", "PDF", 2048)},
+    )
+
+    def found(self, *blocks):
+        return [(each.check, each.severity, each.sentence) for each in check_document(document(*blocks), self.KNOWN)]
+
+    def test_a_destination_that_is_gone_hidden_or_lost_is_told(self):
+        for href, severity, said in (
+            ("page:9", "mend", "a page that is gone"),
+            ("page:2", "look", "“Hidden”, which is not published"),
+            ("page:1#by-bus", "mend", "a heading of “Visit” that is no longer there"),
+            ("item:9", "mend", "an item that is gone"),
+            ("#nowhere", "mend", "no heading of this page"),
+        ):
+            [(check, found, sentence)] = self.found(paragraph(words("the lock", link(href))))
+            self.assertEqual((check, found), ("link-dead", severity))
+            self.assertIn(said, sentence)
+        good = ("page:1", "page:1#by-train", "item:7", "#kept", "https://a.example/", "mailto:a@b.example", "tel:100")
+        for href in good:
+            heading_here = heading(2, "Renamed", anchor="kept")
+            self.assertEqual(self.found(heading_here, paragraph(words("the lock", link(href)))), [])
+
+    def test_a_call_to_action_without_words_or_destination_blocks(self):
+        self.assertEqual(self.found(call_to_action("Come"))[0][:2], ("link-dead", "blocks"))
+        self.assertEqual(self.found(call_to_action("", "page:1"))[0][:2], ("link-dead", "blocks"))
+        self.assertEqual(self.found(call_to_action("Come", "page:1")), [])
+        self.assertIn("which is not published", self.found(call_to_action("Come", "page:2"))[0][2])
+
+    def test_a_bare_address_is_told_and_the_title_is_offered(self):
+        # Technique H30: the text of a link describes what it leads to.
+        node = document(paragraph(words("https://a.example/walks", link("page:1"))))
+        [finding] = check_document(node, self.KNOWN)
+        self.assertEqual((finding.check, finding.repairs[0].label), ("link-bare-address", "Let it say “Visit”"))
+        self.assertEqual(text_of(apply(node, finding.repairs[0].changes)), "Visit")
+        for text, href in (("a@b.example", "mailto:a@b.example"), ("0100 555", "tel:0100-555"), ("a. b", "page:1")):
+            self.assertEqual(self.found(paragraph(words(text, link(href)))), [])
+
+    def test_the_same_words_to_two_places_are_told_at_the_second(self):
+        same = [words("The lock", link("page:1")), " ", words("the lock!", link("item:7"))]
+        [(check, _, sentence)] = self.found(paragraph(*same))
+        self.assertEqual(check, "link-same-words")
+        self.assertIn("“Boat licence form” here, and to “Visit” further up", sentence)
+        self.assertEqual(self.found(paragraph(words("lock", link("page:1")), " ", words("lock", link("page:1")))), [])
+
+    def test_an_equation_that_cannot_be_read_blocks(self):
+        self.assertEqual(self.found(equation(r"\frac{a"))[0][:2], ("equation-unreadable", "blocks"))
+        self.assertEqual(self.found(paragraph(formula("x^")))[0][:2], ("equation-unreadable", "blocks"))
+        self.assertEqual(self.found(equation("x^2")), [])
 
 
 class EveryCheck(TestCase):

@@ -71,14 +71,22 @@ class Refused(TestCase):
         self.at("{" * 100 + "x" + "}" * 100, 60, "nested too deep")
 
     def test_commands_that_would_bring_links_styles_or_definitions_are_refused(self):
-        for command in (r"\href{javascript:alert(1)}{x}", r"\style{x}{y}", r"\class{a}{b}", r"\def\x{y}", r"\color{red}x"):
+        for command in (
+            r"\href{javascript:alert(1)}{x}",
+            r"\style{x}{y}",
+            r"\class{a}{b}",
+            r"\def\x{y}",
+            r"\color{red}x",
+        ):
             with self.subTest(command=command), self.assertRaises(EquationError):
                 check_equation(command)
 
     @given(
         st.text(max_size=40)
         | st.lists(
-            st.sampled_from([*r"{}^_&'ab1 <>", "\\frac", "\\left(", "\\right)", "\\text{a}", "\\\\", "\\begin{matrix}"]),
+            st.sampled_from(
+                [*r"{}^_&'ab1 <>", "\\frac", "\\left(", "\\right)", "\\text{a}", "\\\\", "\\begin{matrix}"]
+            ),
             max_size=14,
         ).map("".join)
     )

@@ -67,7 +67,11 @@ class Measuring(TestCase):
         self.assertEqual(count_words(" … — "), 0)
 
     def test_time_and_weight(self):
-        files = (ImageFile("/a", 480, 320, 10_000), ImageFile("/b", 1440, 960, 90_000), ImageFile("/c", 2000, 1300, 200_000))
+        files = (
+            ImageFile("/a", 480, 320, 10_000),
+            ImageFile("/b", 1440, 960, 90_000),
+            ImageFile("/c", 2000, 1300, 200_000),
+        )
         known = Known(pictures={1: PictureTarget(1, "Lock", "", files)})
         text = document(heading(2, "Two words"), paragraph("lock " * 236), picture(1), picture(1))
         found = measure(text, known)
@@ -86,14 +90,25 @@ TEXTS = st.lists(st.sampled_from("abcdefg"), min_size=1, max_size=7).map(
 class SideBySide(TestCase):
     def shown(self, base, mine, theirs):
         return [
-            ("".join(node.content[0].text for node in part.mine), "".join(n.content[0].text for n in part.theirs), part.proposed)
+            (
+                "".join(node.content[0].text for node in part.mine),
+                "".join(n.content[0].text for n in part.theirs),
+                part.proposed,
+            )
             for part in parts_of(*(document(*(paragraph(each) for each in text)) for text in (base, mine, theirs)))
         ]
 
     def test_what_one_side_changed_is_proposed_and_what_both_changed_is_asked(self):
         self.assertEqual(
             self.shown("abcde", "aBcdeX", "abcDe"),
-            [("a", "a", None), ("B", "b", "mine"), ("c", "c", None), ("d", "D", "theirs"), ("e", "e", None), ("X", "", "mine")],
+            [
+                ("a", "a", None),
+                ("B", "b", "mine"),
+                ("c", "c", None),
+                ("d", "D", "theirs"),
+                ("e", "e", None),
+                ("X", "", "mine"),
+            ],
         )
         self.assertEqual(self.shown("abc", "aXc", "aYc"), [("a", "a", None), ("X", "Y", "both"), ("c", "c", None)])
         self.assertEqual(self.shown("abc", "aXc", "aXc"), [("aXc", "aXc", None)])
