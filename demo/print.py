@@ -1,4 +1,4 @@
-"""Prints the documents of the demo as tagged PDFs, with Chromium: `python -m demo.print`. What it makes is kept here."""
+"""Prints the documents of the demo as tagged PDFs, with Chromium: `python -m demo.print`. They are kept here."""
 
 from __future__ import annotations
 

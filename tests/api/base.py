@@ -58,7 +58,7 @@ class MediaFolder:
         super().setUp()
         folder = tempfile.mkdtemp(prefix="stillpage-media-")
         # The stamp of what readers get, too: another process of the tests must not touch this one.
-        overridden = override_settings(MEDIA_ROOT=folder, LIVE_STAMP=Path(folder, "live.stamp"))
+        overridden = override_settings(MEDIA_ROOT=Path(folder, "media"), LIVE_STAMP=Path(folder, "live.stamp"))
         overridden.enable()
         self.addCleanup(shutil.rmtree, folder, ignore_errors=True)
         self.addCleanup(overridden.disable)
