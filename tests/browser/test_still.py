@@ -1,11 +1,8 @@
 """What stands on the sheet is what the reader gets: the same boxes at the same places."""
 
-import json
-
 from stillpage.pages.models import WorkingCopy
-from stillpage_core.document import document_from_json
 
-from ..core.documents import every_kind
+from ..core.documents import every_kind_for
 from .base import BrowserTest
 
 WIDTHS = (390, 820, 1280)
@@ -20,10 +17,8 @@ BOXES = """(text) => [text.closest('main').querySelector('h1'), text, ...text.qu
 
 class Still(BrowserTest):
     def with_items(self):
-        """The document of every kind, with this site's picture and page in place of number 1."""
-        text = json.dumps(every_kind().to_json())
-        text = text.replace('"page:1"', f'"page:{self.visit.pk}"').replace('"item": 1', f'"item": {self.gates.pk}')
-        return document_from_json(json.loads(text.replace('"href": null', f'"href": "page:{self.visit.pk}"')))
+        """The document of every kind, with this site's page and picture."""
+        return every_kind_for(self.visit.pk, self.gates.pk)
 
     def test_every_block_of_every_kind_has_the_same_box_at_three_widths(self):
         self.write(self.walks, self.with_items())

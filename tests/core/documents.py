@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import json
+
 from hypothesis import strategies as st
 
+from stillpage_core.document import document_from_json
 from stillpage_core.document.node import Mark, Node, make, text_node
 from stillpage_core.document.normal import normal_form
 from stillpage_core.document.tables import squared
@@ -129,7 +132,7 @@ def every_kind() -> Node:
         aside("tip", paragraph("Bring a torch."), equation("x^2")),
         aside("warning", paragraph("Deep water."), preformatted("line"), picture(1)),
         table(
-            [cell("Lock", header=True), cell("Rise", header=True), cell(header=True)],
+            [cell("Lock", header=True), cell("Rise", header=True), cell("How", header=True)],
             [cell("Lock 4", header=True), cell("2.1 m"), cell(paragraph(long))],
             [cell("Staircase", header=True, down=2), cell("3 m", across=2)],
             [cell(bulleted(item(paragraph("upper")))), cell(picture(1), paragraph("second"))],
@@ -148,6 +151,13 @@ def every_kind() -> Node:
         picture(1, "Worded for this page"),
         paragraph("The end", make("line_break")),
     )
+
+
+def every_kind_for(page: int, item: int) -> Node:
+    """The same with a real page and a real item, and no destination left open, so that it can be published."""
+    text = json.dumps(every_kind().to_json()).replace('"page:1"', f'"page:{page}"')
+    text = text.replace('"item": 1', f'"item": {item}').replace('"href": null', f'"href": "page:{page}"')
+    return document_from_json(json.loads(text))
 
 
 def _nodes(content: tuple[Node | str, ...]) -> list[Node]:

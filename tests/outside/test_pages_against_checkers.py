@@ -14,10 +14,9 @@ from stillpage.library.models import Item
 from stillpage.pages.models import Page
 from stillpage.people.models import Person
 from stillpage.publishing.models import LiveCopy, NotFoundPage
-from stillpage_core.document import document_from_json
 
 from ..browser.base import BrowserTest
-from ..core.documents import every_kind
+from ..core.documents import every_kind_for
 
 VNU = settings.ROOT / "web" / "node_modules" / "vnu-jar" / "build" / "dist" / "vnu.jar"
 
@@ -33,8 +32,7 @@ class DemoSites(BrowserTest):
         self.author = Person.objects.get(username="wren")
         self.minutes = Page.objects.get(path="/about/minutes")
         walks, gates = Page.objects.get(path="/visit/towpath-walks"), Item.objects.get(title="lock gates")
-        text = json.dumps(every_kind().to_json()).replace('"page:1"', f'"page:{walks.pk}"')
-        self.write(self.minutes, document_from_json(json.loads(text.replace('"item": 1', f'"item": {gates.pk}'))))
+        self.write(self.minutes, every_kind_for(walks.pk, gates.pk))
         self.put_live(self.minutes)
 
     def test_every_published_page_passes_the_nu_checker_and_axe(self):
@@ -90,6 +88,36 @@ class DemoSites(BrowserTest):
                 page.set_viewport_size({"width": 390, "height": 800})
                 self.axe(page, f"narrow, {scheme}", but=self.FAULTS)
 
+    def test_the_particulars_of_every_kind_pass_axe_in_the_light_and_in_the_dark(self):
+        for scheme in ("light", "dark"):
+            with self.window(user=None, color_scheme=scheme) as page:
+                self.sign_in(page, password=PASSWORD)
+                sheet = self.open(page, self.minutes)
+                for place, name in (
+                    ("td", "This table"),
+                    (".aside-text p", "This aside"),
+                    ("figcaption", "This quotation"),
+                    ("pre", "This preformatted text"),
+                    (".equation", "This equation"),
+                    (".formula", "This formula"),
+                    (".call a", "This call to action"),
+                    ("abbr", "These words"),
+                ):
+                    sheet.locator(f".text {place}").first.click()
+                    expect(page.get_by_role("region", name=name)).to_be_visible()
+                    self.axe(page, f"{name}, {scheme}")
+                page.keyboard.press("Alt+Shift+KeyV")
+                expect(page.get_by_role("button", name="Put back")).to_have_count(1)
+                self.axe(page, f"versions, {scheme}")
+                page.keyboard.press("Escape")
+                page.keyboard.press("Control+k")
+                page.get_by_role("button", name="Open the tree").click()
+                expect(page.get_by_role("option", name="Towpath walks")).to_be_visible()
+                self.axe(page, f"the tree in the Shelf, {scheme}")
+                page.get_by_role("button", name="More: other ways to mark words").click()
+                page.set_viewport_size({"width": 390, "height": 800})
+                self.axe(page, f"all tools, narrow, {scheme}")
+
     def test_each_note_leads_to_its_place_and_a_repair_works_at_one_press(self):
         with self.window(user=None) as page:
             self.sign_in(page, password=PASSWORD)
@@ -102,7 +130,7 @@ class DemoSites(BrowserTest):
             expect(notes).to_have_count(3)
             page.get_by_role("button", name="This link says only “here”.").click()
             self.assertEqual(sheet.locator("body").evaluate("() => getSelection().toString()"), "here")
-            page.get_by_role("button", name="Let it say “Volunteer”").click()
+            page.get_by_role("tabpanel").get_by_role("button", name="Let it say “Volunteer”").click()
             expect(notes).to_have_count(2)
             expect(sheet.locator(".text a")).to_have_text("Volunteer")
             page.get_by_role("button", name="Make it a heading of level 2").click()

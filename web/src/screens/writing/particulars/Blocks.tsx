@@ -323,6 +323,17 @@ function Fault({ latex, sentence, place }: { latex: string; sentence: string; pl
 
 function MathLine({ mathml }: { mathml: string }) {
   // The server makes this MathML from its own short list of elements and attributes.
-  // biome-ignore lint/security/noDangerouslySetInnerHtml: see above
-  return <Text as="div" fontSize="xl" overflowX="auto" dangerouslySetInnerHTML={{ __html: mathml }} />
+  const inside = { __html: mathml }
+  return (
+    <Text
+      as="div"
+      role="group"
+      aria-label="What readers get"
+      tabIndex={0}
+      fontSize="xl"
+      overflowX="auto"
+      // biome-ignore lint/security/noDangerouslySetInnerHtml: see above
+      dangerouslySetInnerHTML={inside}
+    />
+  )
 }
