@@ -42,7 +42,8 @@ export const findingsPlugin = new Plugin<Checked>({
       if (told?.doc) return { ...before, ...told }
       const now = told ? { ...before, ...told } : before
       if (!tr.docChanged || !now.doc) return now
-      const since = new Mapping([...now.since.maps, ...tr.mapping.maps])
+      const since = now.since
+      since.appendMapping(tr.mapping)
       const placed = now.placed.flatMap((each) => {
         const from = tr.mapping.map(each.from, 1)
         const to = tr.mapping.map(each.to, -1)

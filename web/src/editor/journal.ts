@@ -51,6 +51,9 @@ function open(): Promise<IDBPDatabase<Store>> {
 
 const lockOf = (session: string) => `journal ${session}`
 
+/** In milliseconds: how long a change waits at most before it is written; a window that is not shown draws no frames. */
+const LATEST = 25
+
 /** In milliseconds: a window that has just been closed or loaded anew may hold its lock a moment longer. */
 const PATIENCE = [0, 100, 200, 300]
 
@@ -108,8 +111,9 @@ export class Journal {
   private session = crypto.randomUUID()
   private db: IDBPDatabase<Store> | null = null
   private release: () => void = () => {}
+  private waiting: Step[] = []
   /** The key of the last step written. */
-  private last = 0
+  private last = Promise.resolve(0)
 
   private constructor(readonly pageId: number) {}
 
@@ -137,19 +141,31 @@ export class Journal {
   /** Lay down the text that was saved as `base`; changes are kept from there. */
   async start(base: number, doc: Node): Promise<void> {
     const { session, pageId } = this
-    await this.try((db) => db.put("starts", { session, pageId, base, text: textOf(doc), at: Date.now() }))
+    const text = textOf(doc)
+    await this.try((db) => db.put("starts", { session, pageId, base, text, at: Date.now() }))
   }
 
-  /** Keep the steps of a change. The browser writes them before it does anything else with its store. */
+  /** Keep the steps of a change: right after the frame that shows it, so that no key waits for the journal. */
   grow(steps: readonly Step[]) {
-    const json = steps.map((step) => step.toJSON())
-    void this.try(async (db) => {
-      this.last = await db.add("steps", { session: this.session, steps: json })
-    })
+    this.waiting.push(...steps)
+    if (this.waiting.length > steps.length) return
+    requestAnimationFrame(() => setTimeout(() => this.write(), 0))
+    setTimeout(() => this.write(), LATEST)
   }
 
-  /** How far the journal has come; what is saved now goes up to here. */
-  get mark(): number {
+  private write() {
+    if (!this.waiting.length) return
+    const steps = this.waiting.map((step) => step.toJSON())
+    this.waiting = []
+    const before = this.last
+    this.last = this.try((db) => db.add("steps", { session: this.session, steps })).then(
+      (key) => key ?? before,
+    )
+  }
+
+  /** How far the journal has come with the text as it is at this moment. */
+  mark(): Promise<number> {
+    this.write()
     return this.last
   }
 
@@ -171,11 +187,11 @@ export class Journal {
   }
 
   /** The browser's store may be full or closed; saving to the server goes on without it. */
-  private async try(work: (db: IDBPDatabase<Store>) => Promise<unknown>): Promise<void> {
+  private async try<Result>(work: (db: IDBPDatabase<Store>) => Promise<Result>): Promise<Result | null> {
     try {
-      if (this.db) await work(this.db)
+      return this.db && (await work(this.db))
     } catch {
-      // See above.
+      return null
     }
   }
 }

@@ -176,16 +176,16 @@ export class Saver {
 
   private send(base: number | null): Promise<void> {
     const doc = this.sheet.state.doc
-    const mark = this.journal?.mark ?? 0
     this.waitingSince = 0
     this.tell({ state: { kind: "saving" } })
+    const mark = this.journal?.mark() ?? Promise.resolve(0)
     this.running = this.put(doc, base, mark).finally(() => {
       this.running = null
     })
     return this.running
   }
 
-  private async put(doc: Node, base: number | null, mark: number): Promise<void> {
+  private async put(doc: Node, base: number | null, mark: Promise<number>): Promise<void> {
     const call = client.PUT("/api/pages/{page_id}/working-copy", {
       params: { path: { page_id: this.pageId } },
       body: { ...textOf(doc), base },
@@ -201,7 +201,7 @@ export class Saver {
         savedBy: saved.saved_by,
         live: saved.live,
       })
-      void this.journal?.saved(saved.revision, doc, mark)
+      void this.journal?.saved(saved.revision, doc, await mark)
       if (still) this.after(PAUSE)
     } catch (error) {
       this.failed(error)

@@ -9,7 +9,7 @@ import { gapCursor } from "prosemirror-gapcursor"
 import { closeHistory, history, redo, undo } from "prosemirror-history"
 import { Fragment, type Node, Slice } from "prosemirror-model"
 import { EditorState, NodeSelection, Selection, TextSelection, type Transaction } from "prosemirror-state"
-import type { Step } from "prosemirror-transform"
+import { ReplaceStep, type Step } from "prosemirror-transform"
 import { EditorView } from "prosemirror-view"
 import type { ItemOut, Repair } from "../api/client"
 import { insertLink, insertPicture, kinds } from "./commands"
@@ -33,6 +33,21 @@ export interface SheetOptions {
 
 /** The history joins changes that bear the same number of a composition; input methods count from 1. */
 const FACT_GROUPS = { title: 1_000_000_007, description: 1_000_000_009 }
+
+/** In milliseconds: how long after the last key of typing the interface is drawn anew, and how long at most. */
+const CALM = 120
+const LONGEST_CALM = 2000
+
+/** Whether a change only puts a few letters in place of a few others, or is the title being typed. */
+function isTyping(tr: Transaction): boolean {
+  if (tr.getMeta(TYPING)) return true
+  return tr.docChanged && tr.steps.every((step) => step instanceof ReplaceStep && isText(step.slice))
+}
+
+const isText = ({ content, openStart, openEnd }: Slice) =>
+  openStart === 0 && openEnd === 0 && content.size <= 4 && (content.firstChild?.isText ?? false)
+
+const TYPING = "typing"
 
 /**
  * Has the editor read where the caret is before it acts on a key. The browser tells of a moved caret a little later
@@ -59,6 +74,9 @@ export class Sheet {
   private title: HTMLElement
   private ended = new AbortController()
   private watchers = new Set<() => void>()
+  private calm = new Set<() => void>()
+  private calmTimer: number | undefined
+  private typingSince = 0
   private followers = new Set<(steps: readonly Step[]) => void>()
   private places = new Map<symbol, number>()
 
@@ -125,11 +143,35 @@ export class Sheet {
     return () => this.followers.delete(follower)
   }
 
+  /**
+   * Like `watch`, for what stands around the sheet: while words are being typed it is told a moment later, so that
+   * drawing the interface anew never comes between a key and its sign on the sheet. Everything else is told at once.
+   */
+  watchCalmly = (watcher: () => void): (() => void) => {
+    this.calm.add(watcher)
+    return () => this.calm.delete(watcher)
+  }
+
+  private tellCalm(typing: boolean) {
+    if (typing) {
+      this.typingSince ||= performance.now()
+      const wait = Math.min(CALM, this.typingSince + LONGEST_CALM - performance.now())
+      window.clearTimeout(this.calmTimer)
+      this.calmTimer = window.setTimeout(() => this.tellCalm(false), Math.max(0, wait))
+      return
+    }
+    window.clearTimeout(this.calmTimer)
+    this.typingSince = 0
+    for (const watcher of this.calm) watcher()
+  }
+
   private apply(given: Transaction) {
     const { state, transactions } = this.state.applyTransaction(given)
     this.view.updateState(state)
     for (const tr of transactions) if (tr.docChanged) this.changed(tr)
     for (const watcher of this.watchers) watcher()
+    const amidst = this.typingSince > 0 && !given.docChanged && !given.selectionSet
+    this.tellCalm(amidst || transactions.every(isTyping))
   }
 
   private changed(tr: Transaction) {
@@ -148,8 +190,9 @@ export class Sheet {
   }
 
   /** Set the page's title or description. Changes of one that follow one another are one step of undo. */
-  setFact(name: "title" | "description", words: string) {
-    this.dispatch(this.state.tr.setDocAttribute(name, words).setMeta("composition", FACT_GROUPS[name]))
+  setFact(name: "title" | "description", words: string, onSheet = false) {
+    const tr = this.state.tr.setDocAttribute(name, words).setMeta("composition", FACT_GROUPS[name])
+    this.dispatch(tr.setMeta(TYPING, onSheet))
   }
 
   focus() {
@@ -248,7 +291,7 @@ export class Sheet {
     title.spellcheck = true
     title.addEventListener("input", () => {
       const words = (title.textContent ?? "").replace(/\s+/g, " ")
-      this.setFact("title", words)
+      this.setFact("title", words, true)
     })
     title.addEventListener("keydown", (event) => {
       const atEnd = event.key === "ArrowDown"
@@ -275,6 +318,7 @@ export class Sheet {
 
   destroy() {
     this.ended.abort()
+    window.clearTimeout(this.calmTimer)
     this.view.destroy()
   }
 }

@@ -337,7 +337,7 @@ function Search({ sheet, known, mode, open, field, onOpen, onBack, onFiles }: Se
               </HStack>
             </Box>
           )}
-          <Box flex="1" minH="0" overflowY="auto" mx="-2" px="2">
+          <Box flex="1" minH="0" overflowY="auto" mx="-2" px="2" tabIndex={mode === "link" ? 0 : undefined}>
             {mode === "bring" && <AddFiles onFiles={onFiles} />}
             <Results
               offers={offers}

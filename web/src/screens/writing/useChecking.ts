@@ -5,9 +5,10 @@ import { textOf } from "../../editor/schema"
 import type { Sheet } from "../../editor/sheet"
 
 const PAUSE = 250
+const LONGEST = 3000
 
 /**
- * Has the document checked a moment after each change, and gives what it measures. While the server is away, the last
+ * Has the document checked a moment after each change, and every so often while typing goes on, and gives what it measures. While the server is away, the last
  * findings stay.
  */
 export function useChecking(sheet: Sheet | null): Measure | null {
@@ -17,12 +18,14 @@ export function useChecking(sheet: Sheet | null): Measure | null {
     let timer: number | undefined
     let seen: unknown = null
     let running = false
+    let since = 0
     const check = async () => {
       if (running) {
         timer = window.setTimeout(check, PAUSE)
         return
       }
       running = true
+      since = 0
       const doc = sheet.state.doc
       try {
         const checked = await ask(client.POST("/api/check", { body: { document: textOf(doc).document } }))
@@ -37,8 +40,9 @@ export function useChecking(sheet: Sheet | null): Measure | null {
     const later = () => {
       if (sheet.state.doc === seen) return
       seen = sheet.state.doc
+      since ||= performance.now()
       window.clearTimeout(timer)
-      timer = window.setTimeout(check, PAUSE)
+      timer = window.setTimeout(check, Math.max(0, Math.min(PAUSE, since + LONGEST - performance.now())))
     }
     later()
     const stop = sheet.watch(later)
