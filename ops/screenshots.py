@@ -42,6 +42,36 @@ def shelf(page: Page) -> None:
     page.get_by_role("option").first.wait_for()
 
 
+def table(page: Page) -> None:
+    page.get_by_role("treeitem", name="Towpath walks").first.click()
+    sheet = page.frame_locator("iframe")
+    sheet.locator("td").nth(1).click()
+    sheet.locator("h2", has_text="How far").evaluate("heading => heading.scrollIntoView()")
+
+
+def aside(page: Page) -> None:
+    page.get_by_role("treeitem", name="Towpath walks").first.click()
+    page.frame_locator("iframe").locator(".aside-text p").click()
+
+
+def links(page: Page) -> None:
+    page.get_by_role("treeitem", name="Boat licence").click()
+    page.frame_locator("iframe").locator(".text p").first.click()
+    page.keyboard.press("Home")
+    for _ in range(9):
+        page.keyboard.press("Shift+ArrowRight")
+    page.keyboard.press("Control+k")
+    page.keyboard.type("boat")
+    page.get_by_role("option").nth(3).wait_for()
+
+
+def versions(page: Page) -> None:
+    page.get_by_role("treeitem", name="How to work a lock").click()
+    page.frame_locator("iframe").locator(".text p").first.click()
+    page.keyboard.press("Alt+Shift+V")
+    page.get_by_role("button", name="Read").first.click()
+
+
 def dark(page: Page) -> None:
     writing(page)
     page.get_by_role("button", name="Show at the width of: Phone").click()
@@ -56,6 +86,10 @@ SHOTS: dict[str, tuple[Callable[[Page], None], dict[str, object]]] = {
     "writing": (writing, {}),
     "notes": (notes, {}),
     "shelf": (shelf, {}),
+    "table": (table, {}),
+    "aside": (aside, {}),
+    "links": (links, {}),
+    "versions": (versions, {}),
     "dark": (dark, {"color_scheme": "dark"}),
     "narrow": (writing, {"viewport": {"width": 390, "height": 800}}),
     "public-page": (public, {}),

@@ -6,7 +6,7 @@ from stillpage.pages.models import WorkingCopy
 from stillpage_core.document.outline import outline
 from stillpage_core.writing import markdown, storable_html
 
-from ..core.documents import document, heading, paragraph
+from ..core.documents import document, heading, item, numbered, paragraph
 from .base import BrowserTest
 
 
@@ -172,3 +172,33 @@ class Lists(BrowserTest):
             expect(sheet.locator("ol > li")).to_have_text(["one", "two"])
             page.keyboard.press("Alt+Shift+KeyN")
             expect(sheet.locator(".text > p")).to_have_text(["one", "two"])
+
+    def test_a_list_begins_with_another_number_and_a_spreadsheets_cells_are_pasted_as_a_table(self):
+        self.write(self.walks, document(numbered(item(paragraph("one"))), paragraph("")))
+        with self.window() as page:
+            sheet = self.open(page, self.walks)
+            sheet.locator("li p").click()
+            begins = page.get_by_label("Begins with")
+            begins.fill("seven")
+            expect(page.get_by_text("A whole number of up to six digits.")).to_be_visible()
+            begins.fill("7")
+            expect(sheet.locator("ol")).to_have_attribute("start", "7")
+            page.get_by_role("button", name="Undo").click()
+            expect(sheet.locator("ol")).not_to_have_attribute("start", "7")
+            sheet.locator(".text > p").click()
+            # As spreadsheets put cells on the clipboard: a table with styles, and the same words parted by tabs.
+            sheet.locator(".text").evaluate(
+                """(text) => {
+                  const data = new DataTransfer()
+                  data.setData('text/plain', 'Lock\\tRise\\n4\\t2.1')
+                  data.setData('text/html', `<meta charset="utf-8"><style>td {color: red}</style><table><colgroup>
+                    <col width="64"></colgroup><tr height="20"><td style="width: 48pt">Lock</td><td>Rise</td></tr>
+                    <tr><td>4</td><td align="right">2.1</td></tr></table>`)
+                  text.dispatchEvent(
+                    new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
+                  )
+                }"""
+            )
+            expect(sheet.locator("td")).to_have_text(["Lock", "Rise", "4", "2.1"])
+            self.saved(page)
+            self.assertIn("<tr><td><p>Lock</p></td>", storable_html(WorkingCopy.objects.get(page=self.walks).tree))

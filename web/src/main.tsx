@@ -9,6 +9,7 @@ import { StrictMode } from "react"
 import { createRoot } from "react-dom/client"
 import { BrowserRouter } from "react-router"
 import { App } from "./App"
+import { ask, client } from "./api/client"
 import { system } from "./look/system"
 
 const nonce = document.querySelector<HTMLElement>("meta[property=csp-nonce]")?.nonce
@@ -22,6 +23,16 @@ const dark = matchMedia("(prefers-color-scheme: dark)")
 const follow = () => document.documentElement.classList.toggle("dark", dark.matches)
 dark.addEventListener("change", follow)
 follow()
+
+// The page that an address names is asked for while the session still is; whoever is not signed in gets nothing.
+const named = /^\/pages\/(\d+)$/.exec(location.pathname)?.[1]
+if (named) {
+  const params = { path: { page_id: Number(named) } }
+  void queries.prefetchQuery({
+    queryKey: ["page", Number(named)],
+    queryFn: () => ask(client.GET("/api/pages/{page_id}", { params })),
+  })
+}
 
 const root = document.getElementById("app")
 if (root) {

@@ -7,11 +7,12 @@
 import { dropCursor } from "prosemirror-dropcursor"
 import { gapCursor } from "prosemirror-gapcursor"
 import { closeHistory, history, redo, undo } from "prosemirror-history"
-import { Fragment, type Node, Slice } from "prosemirror-model"
+import { type Attrs, Fragment, type Node, Slice } from "prosemirror-model"
 import { EditorState, NodeSelection, Selection, TextSelection, type Transaction } from "prosemirror-state"
 import { ReplaceStep, type Step } from "prosemirror-transform"
 import { EditorView } from "prosemirror-view"
 import type { ItemOut, Repair } from "../api/client"
+import { setAttrs } from "./blocks"
 import { insertLink, insertPicture, kinds } from "./commands"
 import { EquationView } from "./equations"
 import { findingsOf, findingsPlugin, sinceCheck, withShown } from "./findings"
@@ -187,6 +188,13 @@ export class Sheet {
   /** Dispatch something that is a step of undo of its own, whatever was done just before. */
   step(tr: Transaction | null) {
     if (tr) this.dispatch(closeHistory(tr))
+  }
+
+  /** Set attributes of the block at a position. `goesOn`: it belongs to the step of undo before it. */
+  set(position: number, attrs: Attrs, goesOn = false) {
+    const tr = setAttrs(this.state, position, attrs)
+    if (goesOn) this.dispatch(tr)
+    else this.step(tr)
   }
 
   /** Set the page's title or description. Changes of one that follow one another are one step of undo. */

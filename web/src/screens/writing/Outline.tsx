@@ -42,9 +42,20 @@ export function Outline({ sheet, doc, findings }: Props) {
       setTold(`“${nameOf(section)}” cannot be ${does} any further`)
       return
     }
+    const heading = sheet.state.doc.nodeAt(section.from)
     sheet.step(tr)
-    const index = sectionsOf(sheet.state.doc).findIndex((each) => each.words === section.words)
-    if (index >= 0) setAt(index)
+    const { doc: now } = sheet.state
+    const after = sectionsOf(now)
+    // A moved heading is the very same node; a raised or lowered one is another, but stands where it stood.
+    const moved = after.findIndex(({ from }) => now.nodeAt(from) === heading)
+    setAt(
+      moved >= 0
+        ? moved
+        : Math.max(
+            0,
+            after.findIndex(({ from }) => from === section.from),
+          ),
+    )
     setTold(`“${nameOf(section)}” ${does}, with all that stands under it`)
   }
   const act = (name: string, section: Section | undefined) => {

@@ -1,6 +1,6 @@
 /** The writing view: the rule, the sheet between Outline and Shelf, and the foot. */
 import { Box, chakra, HStack, Text } from "@chakra-ui/react"
-import { useQuery } from "@tanstack/react-query"
+import { useQuery, useQueryClient } from "@tanstack/react-query"
 import { useEffect, useMemo, useState } from "react"
 import { useParams } from "react-router"
 import { ask, client, type PageOut } from "../../api/client"
@@ -28,6 +28,9 @@ export function Writing({ uploadLimit }: { uploadLimit: number }) {
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 0,
   })
+  // Whoever comes back finds the page as it is then, not as it was fetched before.
+  const queries = useQueryClient()
+  useEffect(() => () => queries.removeQueries({ queryKey: ["page", pageId] }), [queries, pageId])
   if (page.error)
     return (
       <Sentence title="This page cannot be opened" text={page.error.message} again={() => page.refetch()} />

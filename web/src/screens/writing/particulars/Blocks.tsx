@@ -3,7 +3,7 @@ import { HStack, Text } from "@chakra-ui/react"
 import type { Node } from "prosemirror-model"
 import { type Command, NodeSelection } from "prosemirror-state"
 import { useEffect, useState } from "react"
-import { type Around, around, setAttrs, toSource, unwrap } from "../../../editor/blocks"
+import { type Around, around, toSource, unwrap } from "../../../editor/blocks"
 import { kinds } from "../../../editor/commands"
 import { type Rendered, render } from "../../../editor/equations"
 import type { Known } from "../../../editor/known"
@@ -21,7 +21,7 @@ import {
   toCaption,
 } from "../../../editor/tables"
 import { Destination } from "./Link"
-import { Act, Acts, Section, Words } from "./parts"
+import { Act, Acts, CheckedWords, Section, Words } from "./parts"
 
 interface Props {
   sheet: Sheet
@@ -96,7 +96,7 @@ export function HolderParticulars({ sheet }: Props) {
             <Act
               key={sort}
               pressed={aside.node.attrs.sort === sort}
-              onPress={() => sheet.step(setAttrs(sheet.state, aside.position, { sort }))}
+              onPress={() => sheet.set(aside.position, { sort })}
             >
               {label}
             </Act>
@@ -120,32 +120,38 @@ export function HolderParticulars({ sheet }: Props) {
   )
 }
 
+/** The number that a numbered list begins with. */
+export function ListParticulars({ sheet }: Props) {
+  const found = around(sheet.state, kinds.numbered_list)
+  if (!found) return null
+  return (
+    <Section title="This numbered list">
+      <CheckedWords
+        label="Begins with"
+        value={String(found.node.attrs.start)}
+        maxLength={6}
+        form={/^\d{1,6}$/}
+        otherwise="A whole number of up to six digits."
+        onWords={(words, goesOn) => sheet.set(found.position, { start: Number(words) }, goesOn)}
+      />
+    </Section>
+  )
+}
+
 export function PreformattedParticulars({ sheet }: Props) {
   const found = around(sheet.state, kinds.preformatted)
-  const [typed, setTyped] = useState<string | null>(null)
   if (!found) return null
-  const language: string = found.node.attrs.language ?? ""
-  const set = (words: string, goesOn: boolean) => {
-    setTyped(words)
-    if (words && !/^[A-Za-z0-9+#._-]{1,40}$/.test(words)) return
-    setTyped(null)
-    const tr = setAttrs(sheet.state, found.position, { language: words || null })
-    if (goesOn) sheet.dispatch(tr)
-    else sheet.step(tr)
-  }
   return (
     <Section title="This preformatted text">
-      <Words
+      <CheckedWords
         label="Language"
-        value={typed ?? language}
+        value={found.node.attrs.language ?? ""}
         maxLength={40}
         placeholder="python, html, none"
-        help={
-          typed === null
-            ? "The programming language, if it is code."
-            : "Letters, digits and + # . _ - alone; no spaces."
-        }
-        onWords={set}
+        help="The programming language, if it is code."
+        form={/^[A-Za-z0-9+#._-]{0,40}$/}
+        otherwise="Letters, digits and + # . _ - alone; no spaces."
+        onWords={(words, goesOn) => sheet.set(found.position, { language: words || null }, goesOn)}
       />
     </Section>
   )
@@ -181,7 +187,7 @@ export function CallParticulars({ sheet, known, onChoose }: CallProps) {
           <Act
             key={value}
             pressed={emphasis === value}
-            onPress={() => sheet.step(setAttrs(sheet.state, found.position, { emphasis: value }))}
+            onPress={() => sheet.set(found.position, { emphasis: value })}
           >
             {name}
           </Act>
@@ -208,34 +214,45 @@ const fitSentence = ({ characters, width, lines }: Fit) => {
     : `${long} It fits on one line on a small phone (320 px).`
 }
 
+function measured(page: Document, words: string): Fit {
+  const text = page.createElement("div")
+  text.className = "text unseen"
+  const line = page.createElement("p")
+  line.className = "call"
+  const label = page.createElement("a")
+  label.textContent = words
+  line.append(label)
+  text.append(line)
+  page.body.append(text)
+  Object.assign(text.style, { width: "2000px", height: "auto", whiteSpace: "pre-wrap" })
+  const wide = label.getBoundingClientRect()
+  text.style.width = `${320 - 48}px`
+  const narrow = label.getBoundingClientRect().height
+  const lineHeight = Number.parseFloat(page.defaultView?.getComputedStyle(label).lineHeight ?? "") || 1
+  text.remove()
+  return {
+    characters: [...words].length,
+    width: Math.round(wide.width),
+    lines: 1 + Math.round((narrow - wide.height) / lineHeight),
+  }
+}
+
 /** How the label of a call to action will fit, measured in the theme itself. */
 function useFit(sheet: Sheet, found: Around | null): Fit | null {
   const [fit, setFit] = useState<Fit | null>(null)
   const words = found?.node.textContent ?? ""
   const there = found !== null
   useEffect(() => {
-    const page = sheet.view.dom.ownerDocument
     if (!there) return
-    const text = page.createElement("div")
-    text.className = "text unseen"
-    const label = page.createElement("a")
-    label.textContent = words
-    const line = page.createElement("p")
-    line.className = "call"
-    line.append(label)
-    text.append(line)
-    page.body.append(text)
-    Object.assign(text.style, { width: "2000px", height: "auto", whiteSpace: "pre-wrap" })
-    const wide = label.getBoundingClientRect()
-    text.style.width = `${320 - 48}px`
-    const narrow = label.getBoundingClientRect().height
-    const lineHeight = Number.parseFloat(page.defaultView?.getComputedStyle(label).lineHeight ?? "") || 1
-    text.remove()
-    setFit({
-      characters: [...words].length,
-      width: Math.round(wide.width),
-      lines: 1 + Math.round((narrow - wide.height) / lineHeight),
-    })
+    const page = sheet.view.dom.ownerDocument
+    let current = true
+    const look = () => current && setFit(measured(page, words))
+    look()
+    // The first look may come before the theme's own face has.
+    void page.fonts.ready.then(look)
+    return () => {
+      current = false
+    }
   }, [sheet, words, there])
   return fit
 }

@@ -8,6 +8,7 @@ import {
   CallParticulars,
   EquationParticulars,
   HolderParticulars,
+  ListParticulars,
   PreformattedParticulars,
   TableParticulars,
 } from "./Blocks"
@@ -60,6 +61,7 @@ export function Particulars({ page, sheet, known, editable, onLink, onKeys, onVe
       {editable && <CallParticulars sheet={sheet} known={known} onChoose={onLink} />}
       {!node && <WordSetting sheet={sheet} palette={palette} editable={editable} />}
       {editable && <PreformattedParticulars sheet={sheet} />}
+      {editable && <ListParticulars sheet={sheet} />}
       {editable && <TableParticulars sheet={sheet} />}
       {editable && <HolderParticulars sheet={sheet} />}
       {!node && <ParagraphSetting sheet={sheet} palette={palette} editable={editable} />}

@@ -98,6 +98,23 @@ export function Words({ label, value, help, placeholder, maxLength, disabled, on
   )
 }
 
+interface CheckedWordsProps extends WordsProps {
+  form: RegExp
+  /** What the form is, said while the words do not have it. */
+  otherwise: string
+}
+
+/** Words that take hold only while they have a certain form; until then they stand in the field alone. */
+export function CheckedWords({ form, otherwise, value, help, onWords, ...rest }: CheckedWordsProps) {
+  const [typed, setTyped] = useState<string | null>(null)
+  const take = (words: string, goesOn: boolean) => {
+    const fits = form.test(words)
+    setTyped(fits ? null : words)
+    if (fits) onWords(words, goesOn)
+  }
+  return <Words {...rest} value={typed ?? value} help={typed === null ? help : otherwise} onWords={take} />
+}
+
 interface ChoiceProps {
   label: string
   value: string
