@@ -186,13 +186,13 @@ class Lists(BrowserTest):
             page.get_by_role("button", name="Undo").click()
             expect(sheet.locator("ol")).not_to_have_attribute("start", "7")
             sheet.locator(".text > p").click()
-            # As spreadsheets put cells on the clipboard: a table with styles, and the same words parted by tabs.
+            # As spreadsheets put cells on the clipboard: a table, and the same words parted by tabs.
             sheet.locator(".text").evaluate(
                 """(text) => {
                   const data = new DataTransfer()
                   data.setData('text/plain', 'Lock\\tRise\\n4\\t2.1')
-                  data.setData('text/html', `<meta charset="utf-8"><style>td {color: red}</style><table><colgroup>
-                    <col width="64"></colgroup><tr height="20"><td style="width: 48pt">Lock</td><td>Rise</td></tr>
+                  data.setData('text/html', `<meta charset="utf-8"><table><colgroup>
+                    <col width="64"></colgroup><tr height="20"><td>Lock</td><td>Rise</td></tr>
                     <tr><td>4</td><td align="right">2.1</td></tr></table>`)
                   text.dispatchEvent(
                     new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }),
