@@ -4,15 +4,17 @@ import zipfile
 from io import BytesIO
 from urllib.parse import unquote
 
+from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from stillpage.library.models import File, Item
 from stillpage.pages.models import KeptText
 from stillpage.people.models import Role
+from stillpage.sites.themes import palette
 from stillpage_core.document.node import make
 
 from ..core.documents import document, heading, link, paragraph, words
-from .base import ApiTest, a_document, a_person
+from .base import ApiTest, a_document, a_person, a_picture
 
 PDF = b"%PDF-1.7\n" + b"0" * 500 + b"\n%%EOF\n"
 
@@ -195,3 +197,68 @@ class Documents(ApiTest):
         self.assertIn(
             f'<a href="{item["address"]}">the form</a>', self.visit_page("/visit/towpath-walks").content.decode()
         )
+
+
+class Measuring(ApiTest):
+    def test_checking_a_document_measures_it_with_the_pictures_it_shows(self):
+        item = a_picture(self.author, size=(1500, 1000))
+        shown = document(paragraph("Level all the way."), make("picture", item=item.pk, alt=None, decorative=False))
+        bare = self.call("POST", "/check", {"document": a_document("Level all the way.")})["measure"]
+        found = self.call("POST", "/check", {"document": shown.to_json()})["measure"]
+        self.assertEqual((found["words"], found["seconds"]), (4, 1))
+        largest = File.objects.filter(item=item, original=False).latest("width").size
+        self.assertAlmostEqual(found["weight"] - bare["weight"], largest, delta=400)
+
+
+class Themes(ApiTest):
+    def test_each_theme_offers_what_its_stylesheet_says_and_nothing_else(self):
+        css = (settings.ROOT / "theme" / "page.css").read_text()
+        for theme in ("canal", "museum"):
+            offered = palette(theme)
+            for tone in offered.tones:
+                self.assertIn(f'.text [data-tone="{tone.name}"]', css)
+                self.assertTrue(all(ratio >= 4.5 for ratio in tone.ratios.values()), tone)
+            self.assertEqual(offered.styles, ("lead", "small-print", "verse"))
+        self.assertNotEqual(palette("canal").tones[0].colour, palette("museum").tones[0].colour)
+
+    def test_a_theme_without_colours_of_its_own_has_those_of_the_root(self):
+        self.assertEqual(palette("plain"), palette("canal"))
+
+
+class Links(ApiTest):
+    """Links hold when what they lead to moves, and go when it goes."""
+
+    def html(self):
+        return self.visit_page("/visit/towpath-walks").content.decode()
+
+    def test_a_link_to_a_heading_is_published_with_the_address_of_its_page(self):
+        self.save(self.visit, document(heading(2, "By bus")).to_json(), 1, title="Visit")
+        self.publish(self.visit)
+        node = document(paragraph(words("the bus", link(f"page:{self.visit.pk}#by-bus"))))
+        self.save(self.walks, node.to_json(), 1)
+        self.publish(self.walks)
+        self.assertIn('<a href="/visit#by-bus">the bus</a>', self.html())
+        self.call("DELETE", f"/pages/{self.visit.pk}/publish", status=204)
+        self.assertIn("<p>the bus</p>", self.html())
+
+    def test_a_call_to_action_follows_its_page_too(self):
+        self.publish(self.visit)
+        node = document(make("call_to_action", [words("Come")], href=f"page:{self.visit.pk}", emphasis="main"))
+        self.save(self.walks, node.to_json(), 1)
+        self.publish(self.walks)
+        self.assertIn('<p class="call" data-emphasis="main"><a href="/visit">Come</a></p>', self.html())
+        self.call("DELETE", f"/pages/{self.visit.pk}/publish", status=204)
+        self.assertIn("<a>Come</a>", self.html())
+
+    def test_a_page_whose_call_leads_nowhere_is_not_published(self):
+        node = document(make("call_to_action", [words("Come")], href=None, emphasis="main"))
+        self.save(self.walks, node.to_json(), 1)
+        problem = self.publish(self.walks, status=422)
+        self.assertEqual([each["check"] for each in problem["findings"]], ["link-dead"])
+
+    def test_a_table_that_does_not_fit_together_is_refused_with_its_place(self):
+        row = make("table_row", [make("table_cell", [make("paragraph")], colspan=1, rowspan=5)])
+        node = document(paragraph("x"), make("table", [make("table_grid", [row])]))
+        problem = self.save(self.walks, node.to_json(), 1, status=422)
+        self.assertEqual(problem["pointer"], "/content/1/content/0")
+        self.assertIn("below the last row", problem["detail"])

@@ -117,6 +117,48 @@ class WayBack(BrowserTest):
             self.assertIn("Walks\nOne.\nBetween.\nTwo. Mine.\nThree. Mine.", kept)
 
 
+class Windows(BrowserTest):
+    """The journals of several windows over the same page."""
+
+    def test_a_second_window_does_not_take_what_the_first_is_still_writing(self):
+        self.write(self.walks, document(paragraph("Begun.")))
+        with self.window() as page:
+            sheet = self.open(page, self.walks)
+            page.route("**/working-copy", lambda route: route.abort())
+            sheet.locator(".text p").click()
+            page.keyboard.press("End")
+            page.keyboard.type(" In the first.")
+            second = page.context.new_page()
+            second.goto(f"{self.live_server_url}/pages/{self.walks.pk}")
+            other = second.frame_locator("iframe").locator(".text")
+            expect(other).to_have_text("Begun.")
+            second.close()
+            expect(sheet.locator(".text")).to_have_text("Begun. In the first.")
+            page.unroute("**/working-copy")
+            self.saved(page)
+        self.assertEqual(text_of(WorkingCopy.objects.get(page=self.walks).tree), "Begun. In the first.")
+
+    def test_what_is_undone_after_a_return_is_only_what_is_done_then(self):
+        self.write(self.walks, document(paragraph("Begun.")))
+        with self.window() as page:
+            sheet = self.open(page, self.walks)
+            page.route("**/working-copy", lambda route: route.abort())
+            sheet.locator(".text p").click()
+            page.keyboard.press("End")
+            page.keyboard.type(" Left behind.")
+            page.on("dialog", lambda dialog: dialog.accept())
+            page.unroute("**/working-copy")
+            page.reload()
+            text = page.frame_locator("iframe").locator(".text")
+            expect(text).to_have_text("Begun. Left behind.")
+            self.saved(page)
+            expect(page.get_by_role("button", name="Undo")).to_be_disabled()
+            # Nothing is left to be found a second time.
+            page.reload()
+            expect(text).to_have_text("Begun. Left behind.")
+            self.assertEqual(WorkingCopy.objects.get(page=self.walks).revision, 3)
+
+
 class Killed(BrowserTest):
     """A browser of its own with a profile on disk, killed with all its processes, as by a crash."""
 
@@ -151,6 +193,7 @@ class Killed(BrowserTest):
             expect(page.get_by_role("heading", name="Contents")).to_be_visible()
             page.goto(f"{self.live_server_url}/pages/{self.walks.pk}")
             expect(page.frame_locator("iframe").locator(".text")).to_have_text("Begun. Not lost!")
+            expect(page.locator("[data-save]")).to_contain_text("the words left unsaved here are back")
             self.saved(page)
             self.assertEqual(text_of(WorkingCopy.objects.get(page=self.walks).tree), "Begun. Not lost!")
             page.reload()

@@ -27,6 +27,8 @@ export interface Snapshot {
   savedAt: string
   savedBy: string
   live: LiveOut | null
+  /** Whether this window began with words that had been left behind in this browser. */
+  broughtBack: boolean
 }
 
 const PAUSE = 900
@@ -65,6 +67,7 @@ export class Saver {
       savedAt: copy.saved_at,
       savedBy: copy.saved_by,
       live,
+      broughtBack: left !== null,
     }
     this.saved = toEditor(copy as PageText)
     this.opened = this.saved

@@ -82,6 +82,7 @@ export function Foot({ page, sheet, saver, measure, onNotes, onChoose }: Props) 
           <Gauge state={gauge} />
           <Text role="status" color={trouble ? "waits" : "ink"} data-save={state.kind}>
             {savedSentence(snapshot)}
+            {snapshot.broughtBack && " · the words left unsaved here are back"}
             {!trouble && <chakra.span color="quiet"> · {liveSentence(snapshot)}</chakra.span>}
           </Text>
           {state.kind === "conflict" && (
