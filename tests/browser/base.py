@@ -124,6 +124,10 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
         expect(sheet.locator(".text[contenteditable]")).to_be_visible()
         return sheet
 
+    def settled(self, page: Page) -> None:
+        """Let a click be over before the next key, as with anybody who writes: the browser tells of a new caret late."""
+        page.wait_for_timeout(150)
+
     def saved(self, page: Page) -> None:
         expect(page.locator("[data-save]")).to_have_attribute("data-save", "saved")
 

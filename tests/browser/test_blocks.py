@@ -27,6 +27,7 @@ class Blocks(BrowserTest):
             sheet = self.open(page, self.walks)
             keys = page.keyboard
             sheet.locator(".text").click()
+            self.settled(page)
             keys.press("End")
             keys.press("Alt+Shift+KeyQ")
             expect(sheet.locator("blockquote")).to_have_text("They shut the gates.")
@@ -57,6 +58,7 @@ class Blocks(BrowserTest):
         with self.window() as page:
             sheet = self.open(page, self.walks)
             sheet.locator("figcaption").click()
+            self.settled(page)
             page.keyboard.press("End")
             page.keyboard.press("Backspace")
             page.keyboard.press("Backspace")
@@ -77,6 +79,7 @@ class Blocks(BrowserTest):
             expect(sheet.get_by_role("note")).to_have_text("TipDeep water.")
             self.axe(page, "an aside and its particulars")
             sheet.get_by_text("Deep water.").click()
+            self.settled(page)
             page.keyboard.press("End")
             page.keyboard.press("Enter")
             page.keyboard.press("Enter")
@@ -104,6 +107,7 @@ class Blocks(BrowserTest):
             page.get_by_role("group", name="Emphasis").get_by_role("button", name="Quiet").click()
             self.axe(page, "a call to action and its particulars")
             sheet.locator(".call a").click()
+            self.settled(page)
             page.keyboard.press("End")
             page.keyboard.type(" along the whole of the canal, by boat, on foot or by bicycle")
             expect(page.get_by_text("On a small phone (320 px) it takes 3 lines: shorter is better.")).to_be_visible()
@@ -186,6 +190,7 @@ class Blocks(BrowserTest):
         with self.window() as page:
             sheet = self.open(page, self.walks)
             sheet.locator(".text").click()
+            self.settled(page)
             page.keyboard.press("Home")
             for _ in range(7):
                 page.keyboard.press("ArrowRight")

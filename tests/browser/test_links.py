@@ -50,6 +50,7 @@ class Links(BrowserTest):
             sheet = self.open(page, self.walks)
             text = sheet.locator(".text")
             text.click()
+            self.settled(page)
             page.keyboard.press("Home")
             for _ in range(4):
                 page.keyboard.press("ArrowRight")
@@ -97,6 +98,7 @@ class Links(BrowserTest):
         with self.window() as page:
             sheet = self.open(page, self.walks)
             sheet.locator(".text").click()
+            self.settled(page)
             page.keyboard.press("Home")
             for _ in range(7):
                 page.keyboard.press("ArrowRight")
@@ -122,6 +124,7 @@ class Destinations(BrowserTest):
     def select(self, page, sheet, words):
         """Select words of the first paragraph by keyboard."""
         sheet.locator(".text").click()
+        self.settled(page)
         page.keyboard.press("Control+Home")
         text = sheet.locator(".text p").first.inner_text()
         for _ in range(text.index(words)):
@@ -139,6 +142,7 @@ class Destinations(BrowserTest):
             page.keyboard.press("Enter")
             expect(sheet.locator(".text a")).to_have_text("Read this")
             sheet.locator("h2").click()
+            self.settled(page)
             page.keyboard.press("End")
             page.keyboard.type(" and long ones")
             self.saved(page)

@@ -143,6 +143,7 @@ class MainJob(BrowserTest):
 
             # Later edits change the working copy only.
             text.locator("p").first.click()
+            self.settled(page)
             keys.press("End")
             keys.type(" Not yet seen.")
             self.saved(page)

@@ -18,6 +18,7 @@ class Saving(BrowserTest):
 
     def type_at_end(self, page, sheet, words):
         sheet.locator(".text > p").last.click()
+        self.settled(page)
         page.keyboard.press("End")
         page.keyboard.type(words)
 
@@ -173,6 +174,7 @@ class Bringing(BrowserTest):
         with self.window() as page:
             sheet = self.open(page, self.walks)
             sheet.locator(".text p").click()
+            self.settled(page)
             page.keyboard.press("End")
             page.keyboard.press("Enter")
             page.keyboard.press("Alt+Shift+S")
@@ -181,6 +183,7 @@ class Bringing(BrowserTest):
             page.get_by_label("Alt text").fill("Other words")
             page.get_by_text("Decorative:").click()
             sheet.locator("h1").click()
+            self.settled(page)
             page.keyboard.press("End")
             page.keyboard.type(" in winter")
             expect(sheet.locator("h1")).to_have_text("Towpath walks in winter")

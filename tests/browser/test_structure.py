@@ -91,6 +91,7 @@ class Words(BrowserTest):
             sheet = self.open(page, self.walks)
             text = sheet.locator(".text")
             text.click()
+            self.settled(page)
             page.keyboard.press("Home")
             page.keyboard.press("ArrowRight")
             page.keyboard.press("Shift+ArrowRight")
@@ -142,6 +143,7 @@ class Caret(BrowserTest):
             sheet = self.open(page, self.walks)
             for _ in range(5):
                 sheet.locator(".text p").first.click()
+                self.settled(page)
                 page.keyboard.press("End")
                 page.keyboard.press("Enter")
                 expect(sheet.locator(".text p").first).to_have_text("One two three four five.")
@@ -165,6 +167,7 @@ class Lists(BrowserTest):
         with self.window() as page:
             sheet = self.open(page, self.walks)
             sheet.locator(".text").click()
+            self.settled(page)
             page.keyboard.press("Control+a")
             page.keyboard.press("Alt+Shift+KeyU")
             expect(sheet.locator("ul > li")).to_have_text(["one", "two"])

@@ -94,6 +94,7 @@ class Tables(BrowserTest):
         with self.window() as page:
             sheet = self.open(page, self.walks)
             sheet.get_by_text("d", exact=True).click()
+            self.settled(page)
             page.keyboard.press("Home")
             page.keyboard.press("Shift+ArrowRight")
             page.keyboard.press("Shift+ArrowRight")

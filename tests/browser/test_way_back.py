@@ -56,6 +56,7 @@ class WayBack(BrowserTest):
         with self.window() as page:
             sheet = self.open(page, self.walks)
             sheet.locator(".text p").click()
+            self.settled(page)
             page.keyboard.press("End")
             page.keyboard.type(" More.")
             self.saved(page)
@@ -76,6 +77,7 @@ class WayBack(BrowserTest):
             sheet = self.open(page, self.walks)
             page.route("**/working-copy", lambda route: route.abort())
             sheet.locator(".text p").click()
+            self.settled(page)
             page.keyboard.press("End")
             page.keyboard.type(" Not saved.")
             expect(page.locator("[data-save]")).to_have_attribute("data-save", "away")
@@ -94,6 +96,7 @@ class WayBack(BrowserTest):
             self.write(self.walks, document(*theirs), title="Their title")
             for line in ("Two.", "Three."):
                 sheet.get_by_text(line, exact=True).click()
+                self.settled(page)
                 page.keyboard.press("End")
                 page.keyboard.type(" Mine.")
             page.get_by_role("button", name="Choose part by part").click()
@@ -126,6 +129,7 @@ class Windows(BrowserTest):
             sheet = self.open(page, self.walks)
             page.route("**/working-copy", lambda route: route.abort())
             sheet.locator(".text p").click()
+            self.settled(page)
             page.keyboard.press("End")
             page.keyboard.type(" In the first.")
             second = page.context.new_page()
@@ -144,6 +148,7 @@ class Windows(BrowserTest):
             sheet = self.open(page, self.walks)
             page.route("**/working-copy", lambda route: route.abort())
             sheet.locator(".text p").click()
+            self.settled(page)
             page.keyboard.press("End")
             page.keyboard.type(" Left behind.")
             page.on("dialog", lambda dialog: dialog.accept())
@@ -177,6 +182,7 @@ class Killed(BrowserTest):
             # What is saved by itself comes too late here; only the journal can know the words.
             page.route("**/working-copy", lambda route: route.abort())
             sheet.locator(".text p").click()
+            self.settled(page)
             page.keyboard.press("End")
             page.keyboard.type(" Not lost")
             page.keyboard.press("!")

@@ -18,6 +18,7 @@ class Words(BrowserTest):
 
     def select_first_word(self, page, sheet, length):
         sheet.locator(".text").click()
+        self.settled(page)
         page.keyboard.press("Control+Home")
         for _ in range(length):
             page.keyboard.press("Shift+ArrowRight")
@@ -39,6 +40,7 @@ class Words(BrowserTest):
             expect(sheet.locator("abbr")).to_have_count(0)
             page.get_by_role("button", name="Redo").click()
             sheet.locator(".text").click()
+            self.settled(page)
             page.keyboard.press("End")
             page.keyboard.press("ArrowLeft")
             page.keyboard.press("Control+Shift+ArrowLeft")
