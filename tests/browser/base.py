@@ -32,7 +32,7 @@ CHROMIUM = [
     "--no-first-run",
 ]
 AXE = settings.ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
-expect.set_options(timeout=8000)
+expect.set_options(timeout=20_000)
 
 
 class BrowserTest(MediaFolder, LiveServerTestCase):
@@ -125,7 +125,7 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
         return sheet
 
     def settled(self, page: Page) -> None:
-        """Let a click be over before the next key, as with anybody who writes: the browser tells of a new caret late."""
+        """Let a click be over before the next key, as with anybody who writes: browsers tell of a new caret late."""
         page.wait_for_timeout(150)
 
     def saved(self, page: Page) -> None:
