@@ -17,7 +17,7 @@ from ..document.node import Mark, Node, make, text_node
 from ..document.references import parse_reference
 from ..document.schema import SCHEMA
 from ..document.tables import squared
-from ..writing.html import FORM
+from ..writing.html import ASIDE_LABELS, FORM
 from .reading import Reading, finished
 from .text import clean
 
@@ -125,7 +125,7 @@ class _Blocks:
             self.blocks.append(make("divider"))
         elif tag == "pre":
             self.preformatted(node)
-        elif tag == "p" and "call" in classes and (link := node.css_first("a")):
+        elif tag == "p" and "call" in classes and (link := node.css_first("a")) and link.text() == node.text():
             self.call_to_action(node, link)
         elif tag in ("p", "caption", "figcaption") or re.fullmatch("h[1-6]", tag):
             self.textblock(node, tag, marks, depth)
@@ -198,7 +198,8 @@ class _Blocks:
         self.blocks += [make(kind, block.content, **attrs) if block.kind == "paragraph" else block for block in blocks]
 
     def call_to_action(self, node: LexborNode, link: LexborNode) -> None:
-        words = clean(re.sub(r"\s", " ", link.text()))
+        words = _spaced(link.text(), self.reader)
+        words = words if self.reader.exact else words.strip(" ")
         href = link.attributes.get("href") or ""
         emphasis = _value(node, "call_to_action", "emphasis") or "main"
         content = [text_node(words)] if words else []
@@ -221,8 +222,12 @@ class _Blocks:
         self.blocks.append(quotation(inner.done(), source))
 
     def aside(self, node: LexborNode, marks: Marks, depth: int) -> None:
-        text = node.css_first("div.aside-text")
-        blocks = fitted("aside", self.inside(text or node, marks, depth))
+        inner = _Blocks(self.reader, self.lists)
+        for child in children_of(node):
+            label = child.tag == "p" and child.attributes.get("class") == "aside-label"
+            if not (label and child.text() in ASIDE_LABELS.values()):
+                inner.one(child, marks, depth + 1)
+        blocks = fitted("aside", inner.done())
         self.blocks.append(make("aside", blocks, sort=_value(node, "aside", "sort") or "note"))
 
     def table(self, node: LexborNode, marks: Marks, depth: int) -> None:
@@ -279,10 +284,8 @@ class _Blocks:
             inner.one(child, marks, depth + 1)
             if blocks := inner.done():
                 nested = items and blocks[0].kind.endswith("_list")
-                if nested:
-                    items[-1] = items[-1].with_content((*items[-1].content, *blocks))
-                else:
-                    items.append(make("list_item", fitted("list_item", blocks)))
+                before = items.pop().content if nested else ()
+                items.append(make("list_item", fitted("list_item", (*before, *blocks))))
         if not items:
             return
         start = node.attributes.get("start") or ""
@@ -331,7 +334,11 @@ def _lines(node: LexborNode) -> str:
 
 
 def _text(node: LexborNode, reader: _Reader) -> str:
-    text = node.text_content or ""
+    return _spaced(node.text_content or "", reader)
+
+
+def _spaced(text: str, reader: _Reader) -> str:
+    """Words with their white space as it stands, or as HTML shows it."""
     return clean(text if reader.exact else re.sub(r"[ \t\n\r\f]+", " ", text))
 
 

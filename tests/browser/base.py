@@ -128,6 +128,13 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
         """Let a click be over before the next key, as with anybody who writes: browsers tell of a new caret late."""
         page.wait_for_timeout(150)
 
+    def type_at_end(self, page: Page, sheet: FrameLocator, words: str) -> None:
+        """Type at the end of the last paragraph."""
+        sheet.locator(".text > p").last.click()
+        self.settled(page)
+        page.keyboard.press("End")
+        page.keyboard.type(words)
+
     def saved(self, page: Page) -> None:
         expect(page.locator("[data-save]")).to_have_attribute("data-save", "saved")
 

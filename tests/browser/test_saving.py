@@ -16,12 +16,6 @@ class Saving(BrowserTest):
     def words(self):
         return text_of(WorkingCopy.objects.get(page=self.walks).tree)
 
-    def type_at_end(self, page, sheet, words):
-        sheet.locator(".text > p").last.click()
-        self.settled(page)
-        page.keyboard.press("End")
-        page.keyboard.type(words)
-
     def test_writing_goes_on_while_the_server_is_away_and_is_saved_when_it_returns(self):
         self.write(self.walks, document(paragraph("Begun.")))
         with self.window() as page:

@@ -1,6 +1,7 @@
 """The way back in the real interface: versions, a conflict part by part, and a browser that is killed while writing."""
 
 import os
+import re
 import signal
 import tempfile
 import time
@@ -55,10 +56,7 @@ class WayBack(BrowserTest):
         self.write(self.walks, document(paragraph("Found.")))
         with self.window() as page:
             sheet = self.open(page, self.walks)
-            sheet.locator(".text p").click()
-            self.settled(page)
-            page.keyboard.press("End")
-            page.keyboard.type(" More.")
+            self.type_at_end(page, sheet, " More.")
             self.saved(page)
             page.keyboard.press("Alt+Shift+KeyV")
             expect(page.get_by_role("listitem").filter(has_text="Published")).to_have_count(1)
@@ -76,10 +74,7 @@ class WayBack(BrowserTest):
         with self.window() as page:
             sheet = self.open(page, self.walks)
             page.route("**/working-copy", lambda route: route.abort())
-            sheet.locator(".text p").click()
-            self.settled(page)
-            page.keyboard.press("End")
-            page.keyboard.type(" Not saved.")
+            self.type_at_end(page, sheet, " Not saved.")
             expect(page.locator("[data-save]")).to_have_attribute("data-save", "away")
             page.keyboard.press("Alt+Shift+KeyV")
             page.get_by_role("button", name="Back to the last save").click()
@@ -128,10 +123,7 @@ class Windows(BrowserTest):
         with self.window() as page:
             sheet = self.open(page, self.walks)
             page.route("**/working-copy", lambda route: route.abort())
-            sheet.locator(".text p").click()
-            self.settled(page)
-            page.keyboard.press("End")
-            page.keyboard.type(" In the first.")
+            self.type_at_end(page, sheet, " In the first.")
             second = page.context.new_page()
             second.goto(f"{self.live_server_url}/pages/{self.walks.pk}")
             other = second.frame_locator("iframe").locator(".text")
@@ -147,10 +139,7 @@ class Windows(BrowserTest):
         with self.window() as page:
             sheet = self.open(page, self.walks)
             page.route("**/working-copy", lambda route: route.abort())
-            sheet.locator(".text p").click()
-            self.settled(page)
-            page.keyboard.press("End")
-            page.keyboard.type(" Left behind.")
+            self.type_at_end(page, sheet, " Left behind.")
             page.on("dialog", lambda dialog: dialog.accept())
             page.unroute("**/working-copy")
             page.reload()
@@ -162,6 +151,44 @@ class Windows(BrowserTest):
             page.reload()
             expect(text).to_have_text("Begun. Left behind.")
             self.assertEqual(WorkingCopy.objects.get(page=self.walks).revision, 3)
+
+    def test_words_written_on_after_a_return_are_there_on_the_next(self):
+        self.write(self.walks, document(paragraph("Begun.")))
+        with self.window() as page:
+            page.on("dialog", lambda dialog: dialog.accept())
+            page.route("**/working-copy", lambda route: route.abort())
+            sheet = self.open(page, self.walks)
+            so_far = "Begun."
+            for words in (" One.", " Two.", " Three."):
+                self.type_at_end(page, sheet, words)
+                so_far += words
+                page.reload()
+                expect(sheet.locator(".text")).to_have_text(so_far)
+            page.unroute("**/working-copy")
+            self.saved(page)
+        self.assertEqual(text_of(WorkingCopy.objects.get(page=self.walks).tree), "Begun. One. Two. Three.")
+
+    def test_what_was_chosen_in_a_conflict_is_there_on_return_before_it_is_saved(self):
+        self.write(self.walks, document(paragraph("Begun."), paragraph("End.")))
+        with self.window() as page:
+            page.on("dialog", lambda dialog: dialog.accept())
+            sheet = self.open(page, self.walks)
+            self.write(self.walks, document(paragraph("A longer beginning, by Tobias."), paragraph("End.")))
+            self.type_at_end(page, sheet, " Mine.")
+            page.get_by_role("button", name="Choose part by part").click()
+            expect(page.get_by_role("region", name=re.compile("changed this"))).to_have_count(1)
+            page.route("**/working-copy", lambda route: route.abort())
+            page.get_by_role("region", name=re.compile("changed this")).get_by_role("button", name="Both").click()
+            page.get_by_role("button", name="Go on with what is chosen").click()
+            chosen = ["A longer beginning, by Tobias.", "End.", "Begun.", "End. Mine."]
+            expect(sheet.locator(".text > p")).to_have_text(chosen)
+            self.type_at_end(page, sheet, " And on.")
+            page.reload()
+            chosen[-1] += " And on."
+            expect(sheet.locator(".text > p")).to_have_text(chosen)
+            page.unroute("**/working-copy")
+            self.saved(page)
+            expect(page.locator("[data-save]")).to_contain_text("the words left unsaved here are back")
 
 
 class Killed(BrowserTest):
@@ -181,10 +208,7 @@ class Killed(BrowserTest):
             sheet = self.open(page, self.walks)
             # What is saved by itself comes too late here; only the journal can know the words.
             page.route("**/working-copy", lambda route: route.abort())
-            sheet.locator(".text p").click()
-            self.settled(page)
-            page.keyboard.press("End")
-            page.keyboard.type(" Not lost")
+            self.type_at_end(page, sheet, " Not lost")
             page.keyboard.press("!")
             time.sleep(0.05)
             kill(profile)

@@ -140,6 +140,17 @@ class OtherHtml(TestCase):
         self.assertEqual(plain_text(document(*quoted.content)), "It never hurries.\n")
         self.assertEqual(source.content[0].text, "A warden")
 
+    def test_what_looks_like_ours_but_holds_more_loses_no_word(self):
+        found = read_html(
+            '<div class="aside">Before <div class="aside-text"><p>within</p></div> after</div>'
+            '<p class="call">Please <a href="page:1">come</a> soon</p>'
+            "<ul><li>a</li><div><ul><li>b</li></ul><hr><h2>c</h2></div></ul>"
+        ).document
+        document_from_json(found.to_json())
+        self.assertEqual([block.kind for block in found.content], ["aside", "paragraph", "bulleted_list"])
+        said = plain_text(found).replace("- ", "").split()
+        self.assertEqual(said, ["Note", "Before", "within", "after", "Please", "come", "soon", "a", "b", "c"])
+
     def test_language_abbreviation_and_mathml_are_read(self):
         found = read_html(
             '<p><span lang="fr">écluse</span> <abbr title="Varrow Canal Trust">VCT</abbr> <abbr>x</abbr>'

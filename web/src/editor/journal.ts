@@ -98,14 +98,30 @@ function replayed(text: PageText, grown: Grown[]): Node {
   return doc
 }
 
-async function forget(db: IDBPDatabase<Store>, session: string, upTo?: number) {
+/**
+ * Take the steps of a journal away, those up to a key or all, and put another start (or none) in the place of the one
+ * it had, with one set of steps to go on from there. It is one transaction: a crash finds all of it done or nothing.
+ */
+async function renew(
+  db: IDBPDatabase<Store>,
+  session: string,
+  start: Start | null,
+  upTo = Number.POSITIVE_INFINITY,
+  steps: unknown[] = [],
+): Promise<number | null> {
   const tr = db.transaction(["starts", "steps"], "readwrite")
-  if (upTo === undefined) await tr.objectStore("starts").delete(session)
-  const index = tr.objectStore("steps").index("session")
+  if (start) void tr.objectStore("starts").put(start)
+  else void tr.objectStore("starts").delete(session)
+  const store = tr.objectStore("steps")
+  const index = store.index("session")
   for (let cursor = await index.openCursor(session); cursor; cursor = await cursor.continue())
-    if (upTo === undefined || cursor.primaryKey <= upTo) await cursor.delete()
+    if (cursor.primaryKey <= upTo) await cursor.delete()
+  const key = steps.length ? await store.add({ session, steps }) : null
   await tr.done
+  return key
 }
+
+const forget = (db: IDBPDatabase<Store>, session: string) => renew(db, session, null)
 
 export class Journal {
   private session = crypto.randomUUID()
@@ -117,8 +133,8 @@ export class Journal {
 
   private constructor(readonly pageId: number) {}
 
-  /** Begin the journal of a page; null where the browser has no store to keep it in. */
-  static async begin(pageId: number): Promise<Journal | null> {
+  /** A journal for a page; null where the browser has no store to keep it in. */
+  static async open(pageId: number): Promise<Journal | null> {
     const journal = new Journal(pageId)
     try {
       journal.db = await open()
@@ -138,11 +154,21 @@ export class Journal {
     }
   }
 
-  /** Lay down the text that was saved as `base`; changes are kept from there. */
-  async start(base: number, doc: Node): Promise<void> {
-    const { session, pageId } = this
-    const text = textOf(doc)
-    await this.try((db) => db.put("starts", { session, pageId, base, text, at: Date.now() }))
+  private startOf(base: number, doc: Node): Start {
+    return { session: this.session, pageId: this.pageId, base, text: textOf(doc), at: Date.now() }
+  }
+
+  /**
+   * Begin anew: `saved` is the text that was saved as `base`, and `since` are the steps from it to the text that now
+   * stands on the sheet. Changes are kept from there.
+   */
+  begin(base: number, saved: Node, since: readonly Step[] = []) {
+    this.write()
+    const start = this.startOf(base, saved)
+    const steps = since.map((step) => step.toJSON())
+    const { last } = this
+    const renewed = this.try((db) => renew(db, this.session, start, undefined, steps))
+    this.last = renewed.then((key) => key ?? last)
   }
 
   /** Keep the steps of a change: right after the frame that shows it, so that no key waits for the journal. */
@@ -171,13 +197,12 @@ export class Journal {
 
   /** The text up to `mark` is saved as `base`: the journal begins from there. */
   async saved(base: number, doc: Node, mark: number): Promise<void> {
-    await this.start(base, doc)
-    await this.try((db) => forget(db, this.session, mark))
+    await this.try((db) => renew(db, this.session, this.startOf(base, doc), mark))
   }
 
-  /** Another journal's text has been taken over into this one. */
+  /** Once this journal holds another one's text, the other is not needed any more. */
   async takeOver(session: string): Promise<void> {
-    await this.try((db) => forget(db, session))
+    if (await this.last) await this.try((db) => forget(db, session))
   }
 
   /** Everything is saved and the window closes. */

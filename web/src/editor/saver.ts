@@ -71,8 +71,8 @@ export class Saver {
     }
     this.saved = toEditor(copy as PageText)
     this.opened = this.saved
-    if (left) void this.adopt(left)
-    else void journal?.start(copy.revision, this.saved)
+    journal?.begin(this.snapshot.revision, this.saved, left ? this.since(left.doc) : [])
+    if (left) void journal?.takeOver(left.session)
     const online = () => this.changed && this.flush()
     window.addEventListener("online", online)
     const unwatch = sheet.watch(() => this.changedMaybe())
@@ -86,11 +86,9 @@ export class Saver {
     this.changedMaybe()
   }
 
-  /** What was left behind goes on in this window's journal, as one step from the saved text. */
-  private async adopt(left: Left) {
-    await this.journal?.start(left.base, this.saved)
-    this.journal?.grow(replaceAll(EditorState.create({ doc: this.saved }), left.doc).steps)
-    await this.journal?.takeOver(left.session)
+  /** The steps from the saved text to another. */
+  private since(doc: Node) {
+    return replaceAll(EditorState.create({ doc: this.saved }), doc).steps
   }
 
   /** The text as it was last saved. */
@@ -167,8 +165,8 @@ export class Saver {
       savedAt: newer.saved_at,
       savedBy: newer.saved_by,
     })
-    void this.journal?.saved(newer.revision, this.saved, -1)
     this.sheet.step(replaceAll(this.sheet.state, chosen))
+    this.journal?.begin(newer.revision, this.saved, this.since(this.sheet.state.doc))
     this.lastSeen = null
     this.changedMaybe()
   }

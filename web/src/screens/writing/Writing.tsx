@@ -45,7 +45,7 @@ function Prepared({ page, uploadLimit }: { page: PageOut; uploadLimit: number })
     let current = true
     const prepare = async () => {
       const left = page.site.may_write ? await leftBehind(page.id) : null
-      const journal = page.site.may_write ? await Journal.begin(page.id) : null
+      const journal = page.site.may_write ? await Journal.open(page.id) : null
       if (current) setBeginning({ copy: page.working_copy, left, journal })
       else await journal?.end(true)
     }
