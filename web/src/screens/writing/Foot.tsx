@@ -78,9 +78,14 @@ export function Foot({ page, sheet, saver, measure, onNotes, onChoose }: Props) 
         />
       )}
       <HStack justifyContent="space-between" gap="4" flexWrap="wrap">
-        <HStack gap="2" minW="0" flex="1 1 20rem">
+        <HStack gap="2" minW="0" flex="1 1 20rem" flexWrap={{ base: "wrap", lg: "nowrap" }}>
           <Gauge state={gauge} />
-          <Text role="status" color={trouble ? "waits" : "ink"} data-save={state.kind}>
+          <Text
+            role="status"
+            color={trouble ? "waits" : "ink"}
+            data-save={state.kind}
+            flex={{ base: "1 1 14rem", lg: "0 1 auto" }}
+          >
             {savedSentence(snapshot)}
             {snapshot.broughtBack && " · the words left unsaved here are back"}
             {!trouble && <chakra.span color="quiet"> · {liveSentence(snapshot)}</chakra.span>}
