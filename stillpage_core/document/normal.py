@@ -2,36 +2,36 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Sequence
 
-from .node import Node, text_node
+from .node import Node, in_order
 
 
 def normal_form(document: Node) -> Node:
     """The same document with neighbouring runs of equal marks joined, empty runs gone and marks in order.
 
-    The editor keeps every document in this form; readers end with it.
+    The editor keeps every document in this form; readers end with it. What is in it already is not built anew.
     """
-    return document.with_content(_children(document.content))
+    children = [normal_form(child) if child.content else child for child in document.content]
+    joined = _joined(children)
+    same = len(joined) == len(document.content) and all(
+        one is other for one, other in zip(joined, document.content, strict=True)
+    )
+    return document if same else document.with_content(joined)
 
 
-def _children(nodes: Iterable[Node]) -> Iterator[Node]:
-    waiting: Node | None = None
+def _joined(nodes: Sequence[Node]) -> list[Node]:
+    joined: list[Node] = []
     for node in nodes:
         if node.kind != "text":
-            if waiting:
-                yield waiting
-            waiting = None
-            yield node.with_content(_children(node.content))
+            joined.append(node)
             continue
         if not node.text:
             continue
-        ordered = text_node(node.text, node.marks)
-        if waiting and waiting.marks == ordered.marks:
-            waiting = text_node(waiting.text + ordered.text, ordered.marks)
+        marks = in_order(node.marks)
+        before = joined[-1] if joined else None
+        if before is not None and before.kind == "text" and before.marks == marks:
+            joined[-1] = Node("text", {}, (), marks, before.text + node.text)
         else:
-            if waiting:
-                yield waiting
-            waiting = ordered
-    if waiting:
-        yield waiting
+            joined.append(node if marks == node.marks else Node("text", {}, (), marks, node.text))
+    return joined

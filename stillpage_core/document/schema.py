@@ -16,6 +16,7 @@ from .kinds import Attribute, Element, MarkKind, NodeKind
 VERSION = 1
 """The version of the format, kept in every document."""
 
+_ANCHOR = Attribute("string", default=None, nullable=True, maximum=100, pattern=references.FRAGMENT)
 _ALIGN = Attribute("string", default=None, nullable=True, pattern="centre|end")
 _STYLE = Attribute("string", default=None, nullable=True, maximum=40, pattern="[a-z][a-z0-9-]*")
 _LATEX = Attribute("string", minimum=1, maximum=2000)
@@ -48,7 +49,7 @@ NODES = (
         attributes={
             "level": Attribute("integer", minimum=2, maximum=6),
             "align": _ALIGN,
-            "anchor": Attribute("string", default=None, nullable=True, maximum=100, pattern=references.FRAGMENT),
+            "anchor": _ANCHOR,
         },
         element=Element("h{level}", {"data-align": "align", "data-anchor": "anchor"}),
         marks=True,
@@ -65,9 +66,11 @@ NODES = (
     ),
     NodeKind(
         "list_item",
-        "one item of a list; lists and pictures may stand inside it",
+        "one item of a list; lists and pictures may stand inside it. anchor is set where something links to it, as a "
+        "footnote's number does to the note",
         content=f"paragraph ({_PARTS})*",
-        element=Element("li"),
+        attributes={"anchor": _ANCHOR},
+        element=Element("li", {"data-anchor": "anchor"}),
         defining=True,
     ),
     NodeKind(
@@ -156,12 +159,13 @@ NODES = (
     NodeKind("divider", "a change of subject, shown as a line", group="block", element=Element("hr")),
     NodeKind(
         "picture",
-        "a picture of the media library. alt is None where the item's own alt text serves",
+        "a picture of the media library. alt is None where the item's own alt text serves; caption stands below it",
         group="block",
         attributes={
             "item": Attribute("integer", minimum=1, maximum=10**15 - 1),
             "alt": Attribute("string", default=None, nullable=True, minimum=1, maximum=1000),
             "decorative": Attribute("boolean", default=False),
+            "caption": Attribute("string", default=None, nullable=True, minimum=1, maximum=1000),
         },
     ),
     NodeKind("equation", "an equation on a line of its own", group="block", attributes={"latex": _LATEX}),
@@ -236,9 +240,11 @@ class Schema:
     marks: Mapping[str, MarkKind]
     contents: Mapping[str, Content]
 
+    ranks: Mapping[str, int]
+
     def mark_rank(self, name: str) -> int:
         """Where a mark stands when several are nested: the lowest is outermost."""
-        return list(self.marks).index(name)
+        return self.ranks[name]
 
 
 def _build() -> Schema:
@@ -250,6 +256,7 @@ def _build() -> Schema:
         nodes={kind.name: kind for kind in NODES},
         marks={kind.name: kind for kind in MARKS},
         contents={kind.name: compile_content(kind.content, groups, {kind.name for kind in NODES}) for kind in NODES},
+        ranks={kind.name: rank for rank, kind in enumerate(MARKS)},
     )
 
 

@@ -27,13 +27,16 @@ def walk(node: Node, path: Path = ()) -> Iterator[tuple[Path, Node]]:
 
 
 def text_of(node: Node) -> str:
-    """The words of a node without marks; a line break is a newline, neighbouring blocks are parted by one."""
+    """The words of a node without marks; a line break is a newline, neighbouring blocks are parted by one. Of a
+    picture it is the caption."""
     if node.kind == "text":
         return node.text
     if node.kind == "line_break":
         return "\n"
     if node.kind in ("formula", "equation"):
         return str(node.attrs["latex"])
+    if node.kind == "picture":
+        return node.attrs["caption"] or ""
     joint = "" if SCHEMA.nodes[node.kind].is_textblock else "\n"
     return joint.join(text_of(child) for child in node.content)
 

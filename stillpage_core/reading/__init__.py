@@ -2,7 +2,18 @@
 
 from .html import read_html
 from .markdown import read_markdown
-from .reading import Reading
-from .text import read_text
+from .reading import Arriving, Message, Picture, Reading, with_pages, with_pictures
+from .text import read_plain, read_text
 
-__all__ = ["Reading", "read_html", "read_markdown", "read_text"]
+__all__ = [
+    "Arriving",
+    "Message",
+    "Picture",
+    "Reading",
+    "read_html",
+    "read_markdown",
+    "read_plain",
+    "read_text",
+    "with_pages",
+    "with_pictures",
+]

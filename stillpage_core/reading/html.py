@@ -1,58 +1,129 @@
 """HTML → document.
 
-HTML in the storable form (`writing.html`) gives exactly the document it was written from. Any other HTML is read for
-its structure: what the schema has no kind for is looked through, and its words stay.
+HTML in the storable form (`writing.html`) gives exactly the document it was written from. Any other HTML, from a word
+processor's clipboard to a page of div and span, is read for its structure: what the schema has no kind for is looked
+through, and its words stay. What was only painted to look like structure is mended afterwards (`mending`).
 """
 
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from base64 import b64decode
+from collections.abc import Iterator, Sequence
 
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from ..document.fitting import fitted, words_of
 from ..document.kinds import MarkKind
-from ..document.node import Mark, Node, make, text_node
+from ..document.node import Mark, Node, in_order, make
 from ..document.references import parse_reference
 from ..document.schema import SCHEMA
 from ..document.tables import squared
+from ..document.walking import text_of
 from ..writing.html import ASIDE_LABELS, FORM
-from .reading import Reading, finished
+from .html_links import Fragments
+from .listed import Caption, Listed, Piece, Styled, assembled, is_empty, quotation
+from .mathml import latex_of
+from .mending import mended
+from .reading import Arriving, Reading
+from .styles import NOTHING, Meaning, meaning_of, restyled
 from .text import clean
 
+_LEFT_OUT = {
+    "script": ("A script was left out", "{} scripts were left out"),
+    "iframe": ("A framed page was left out", "{} framed pages were left out"),
+    "frame": ("A framed page was left out", "{} framed pages were left out"),
+    "video": ("A video was left out", "{} videos were left out"),
+    "audio": ("A sound was left out", "{} sounds were left out"),
+    "svg": ("A drawing (SVG) was left out", "{} drawings (SVG) were left out"),
+    "canvas": ("A drawing was left out", "{} drawings were left out"),
+    "object": ("An embedded object was left out", "{} embedded objects were left out"),
+    "embed": ("An embedded object was left out", "{} embedded objects were left out"),
+    "select": ("A field to fill in was left out", "{} fields to fill in were left out"),
+    "input": ("A field to fill in was left out", "{} fields to fill in were left out"),
+}
 _UNSEEN = frozenset(
-    """head title script style template noscript meta link base svg object embed iframe audio video canvas map
-    select datalist input button textarea -comment""".split()
-)
-_INLINE = frozenset(
-    """a abbr b bdi bdo big cite code data del dfn em font i ins kbd label mark q ruby s samp small span strike strong
-    sub sup time tt u var wbr rp rt""".split()
+    "head title style template noscript meta link base map datalist param source track rp area col colgroup".split()
+) | set(_LEFT_OUT)
+_BLOCKS = frozenset(
+    """address article aside blockquote body caption center dd details dialog dir div dl dt fieldset figcaption figure
+    footer form frameset h1 h2 h3 h4 h5 h6 header hgroup hr html legend li listing main menu nav ol optgroup option p
+    plaintext pre search section summary table tbody td tfoot th thead tr ul xmp""".split()
 )
 _MARKS: dict[str, list[MarkKind]] = {}
 for _kind in SCHEMA.marks.values():
     for _tag in (_kind.element.tag, *_kind.element.also):
         _MARKS.setdefault(_tag, []).append(_kind)
-_LISTS = {"ul": "bulleted_list", "ol": "numbered_list"}
-_DEEPEST = 30
-"""Elements nested deeper than this that would become nested lists are read as their words."""
+_PLAIN = {tag: Mark(kinds[0].name) for tag, kinds in _MARKS.items() if not kinds[0].attributes and len(kinds) == 1}
+_PLAIN |= {"dfn": Mark("emphasis"), "cite": Mark("emphasis"), "var": Mark("emphasis"), "ins": Mark("underline")}
+_LISTS = {"ul": "bulleted_list", "ol": "numbered_list", "menu": "bulleted_list", "dir": "bulleted_list"}
+_TEXTBLOCKS = frozenset("p h1 h2 h3 h4 h5 h6 caption figcaption dt summary legend address".split())
+_DEEPEST = 15
+"""Lists nested deeper than this are read as their words."""
 _RECURSION = 120
+"""Elements nested deeper than this are read as their words."""
+_SPACE = re.compile(r"[ \t\n\r\f]+")
+_TINY = 2
+"""A picture at most this wide or high, in pixels, only counts who looks."""
 
 Marks = tuple[Mark, ...]
 
 
-def read_html(html: str) -> Reading:
-    """Read a page or a part of one. Never raises: every input gives a valid document."""
-    root = LexborHTMLParser(html.replace("\x00", "")).body
+def read_html(html: str, arriving: Arriving | None = None, *, under: int = 1) -> Reading:
+    """Read a page or a part of one. Never raises: every input gives a valid document. ``under`` as in
+    `mending.mended`."""
+    arriving = arriving or Arriving()
+    blocks, exact = html_blocks(html, arriving)
+    if exact:
+        return arriving.finished(blocks)
+    return arriving.finished(mended(lowered(titled(blocks, arriving), arriving), arriving.told, under))
+
+
+def html_blocks(html: str, arriving: Arriving) -> tuple[list[Node], bool]:
+    """The blocks of a piece of HTML as they stand, nothing mended and headings not lowered; and whether it is in the
+    storable form."""
+    root = LexborHTMLParser(html.replace("\x00", "") if "\x00" in html else html).body
     if root is None:
-        return finished([], [])
-    stored = root.css_first(f"article[{FORM}]")
-    reader = _Reader(exact=stored is not None, lower=0 if stored or not root.css_first("h1") else 1)
-    if reader.lower:
-        reader.messages.append("Headings were lowered by one level: level 1 is the page's title")
+        return [], False
+    stored = root.css_first(f"[{FORM}]") if FORM in html else None
+    reader = _Reader(arriving, stored or root, exact=stored is not None)
     blocks = _Blocks(reader)
     blocks.children(stored or root, (), 0)
-    return finished(blocks.done(), reader.messages)
+    if reader.paint:
+        arriving.told.dropped("Its look was left out: colours, fonts, sizes")
+    return blocks.done(), stored is not None
+
+
+def marks_of(tag: str, arriving: Arriving) -> tuple[str, Marks]:
+    """The name of an opening tag as HTML writes it, and the marks that its element means."""
+    root = LexborHTMLParser(tag).body
+    node = root.child if root is not None else None
+    if root is None or node is None or not node.tag or node.tag[0] == "-":
+        return "", ()
+    return node.tag, _Blocks(_Reader(arriving, root, exact=True)).marked(node, node.tag, ())
+
+
+def titled(blocks: list[Node], arriving: Arriving) -> list[Node]:
+    """The blocks of a whole page without its title, where they begin with one: the only heading of level 1. Headings
+    of level 1 are of level 1 here until `lowered` is asked."""
+    if not arriving.whole:
+        return blocks
+    ones = [index for index, block in enumerate(blocks) if block.kind == "heading" and block.attrs["level"] == 1]
+    if len(ones) != 1 or not is_empty(blocks[: ones[0]]):
+        return blocks
+    arriving.title = " ".join(text_of(blocks[ones[0]]).split()) or None
+    return blocks[ones[0] + 1 :]
+
+
+def lowered(blocks: list[Node], arriving: Arriving) -> list[Node]:
+    """The blocks with all headings one level lower where one of them is of level 1, which is the page's title."""
+    if not any(block.kind == "heading" and block.attrs["level"] == 1 for block in blocks):
+        return blocks
+    arriving.told.mended("Headings were lowered by one level: level 1 is the page's title")
+    return [
+        block.with_attrs(level=min(6, block.attrs["level"] + 1)) if block.kind == "heading" else block
+        for block in blocks
+    ]
 
 
 def children_of(node: LexborNode) -> Iterator[LexborNode]:
@@ -64,95 +135,205 @@ def children_of(node: LexborNode) -> Iterator[LexborNode]:
 
 
 class _Reader:
-    """What holds for the whole reading: how white space is treated, how far headings are lowered, the messages."""
+    """What holds for the whole reading: how white space is treated, what links within the text lead to."""
 
-    def __init__(self, *, exact: bool, lower: int) -> None:
+    def __init__(self, arriving: Arriving, root: LexborNode, *, exact: bool) -> None:
+        self.arriving = arriving
+        self.told = arriving.told
         self.exact = exact
-        self.lower = lower
         self.in_table = False
-        self.messages: list[str] = []
+        self.paint = False
+        self.fragments = Fragments(None if exact else root)
+
+
+class _Words:
+    """The inline content of a block as it is read. White space is that of HTML: one space, none at the ends nor beside
+    a line break; in the storable form it stands as it is."""
+
+    def __init__(self, *, exact: bool) -> None:
+        self.exact = exact
+        self.nodes: list[Node] = []
+        self.at_start = True
+
+    def text(self, text: str, marks: Marks) -> None:
+        if self.exact:
+            text = _SPACE.sub(lambda match: match[0] if set(match[0]) == {" "} else " ", text)
+        else:
+            text = _SPACE.sub(" ", text)
+            if self.at_start and text[:1] == " ":
+                text = text[1:]
+        text = clean(text)
+        if not text:
+            return
+        self.at_start = text[-1] == " "
+        last = self.nodes[-1] if self.nodes else None
+        if last is not None and last.kind == "text" and last.marks == marks:
+            self.nodes[-1] = Node("text", {}, (), marks, last.text + text)
+        else:
+            self.nodes.append(Node("text", {}, (), marks, text))
+
+    def line_break(self, marks: Marks) -> None:
+        self.trim()
+        self.nodes.append(Node("line_break", {}, (), marks))
+        self.at_start = True
+
+    def node(self, node: Node) -> None:
+        self.nodes.append(node)
+        self.at_start = False
+
+    def trim(self) -> None:
+        """Take the space off that stands at the end."""
+        while not self.exact and self.nodes and self.nodes[-1].kind == "text":
+            last = self.nodes[-1]
+            rest = last.text.rstrip(" ")
+            if rest == last.text:
+                return
+            self.nodes.pop()
+            if rest:
+                self.nodes.append(Node("text", {}, (), last.marks, rest))
+
+    def taken(self) -> list[Node]:
+        """The content, which begins anew. A line end at either end of a block is not seen."""
+        self.trim()
+        nodes = self.nodes
+        if not self.exact:
+            while nodes and nodes[-1].kind == "line_break":
+                nodes.pop()
+                self.trim()
+            while nodes and nodes[0].kind == "line_break":
+                nodes.pop(0)
+        self.nodes = []
+        self.at_start = True
+        return nodes
 
 
 class _Blocks:
-    """Gathers blocks in one container. Words outside any block wait in ``run`` until a block ends it."""
+    """Gathers what stands in one container. Words outside any block wait until a block ends them."""
 
-    def __init__(self, reader: _Reader, lists: int = 0) -> None:
+    def __init__(self, reader: _Reader, lists: int = 0, *, in_line: bool = False) -> None:
         self.reader = reader
         self.lists = lists
-        self.blocks: list[Node] = []
-        self.run: list[Node] = []
+        self.in_line = in_line
+        self.pieces: list[Piece] = []
+        self.words = _Words(exact=reader.exact)
 
     def done(self) -> list[Node]:
-        self.end_run()
-        return self.blocks
+        self.end_words()
+        return assembled(self.pieces)
 
-    def end_run(self) -> None:
-        words = self.run if self.reader.exact else _collapsed(self.run)
-        self.run = []
-        if words:
-            self.blocks.append(make("paragraph", words))
+    def end_words(self) -> None:
+        if self.words.nodes and (words := self.words.taken()):
+            self.pieces.append(make("paragraph", words))
 
     def children(self, parent: LexborNode, marks: Marks, depth: int) -> None:
-        for child in children_of(parent):
+        child = parent.child
+        while child is not None:
             self.one(child, marks, depth)
+            child = child.next
 
     def one(self, node: LexborNode, marks: Marks, depth: int) -> None:
         tag = node.tag or ""
+        reader = self.reader
         if tag == "-text":
-            if text := _text(node, self.reader):
-                self.run.append(text_node(text, marks))
-        elif depth > _RECURSION:
-            if words := clean(node.text(separator=" ")):
-                self.run.append(text_node(words, marks))
-        elif tag in _UNSEEN:
-            if tag not in ("head", "-comment"):
-                self.reader.messages.append(f"<{tag}> was left out")
-        elif tag == "br":
-            self.run.append(Node("line_break", marks=marks))
+            text = node.text_content or ""
+            # Between the blocks of the storable form white space means nothing.
+            if self.in_line or not reader.exact or text.strip(" \t\n\r\f"):
+                self.words.text(text, marks)
+            return
+        if tag[0] in "-!" or depth > _RECURSION:
+            if depth > _RECURSION and tag[0] not in "-!" and tag not in _UNSEEN:
+                self.words.text(f" {node.text(separator=' ')} ", marks)
+            return
+        if tag in _UNSEEN:
+            if tag in _LEFT_OUT:
+                reader.told.dropped(*_LEFT_OUT[tag])
+            return
+        attributes = node.attributes
+        meaning = NOTHING
+        if not reader.exact and attributes:
+            if style := attributes.get("style"):
+                meaning = meaning_of(style)
+                reader.paint = reader.paint or meaning.paint
+            if meaning.hidden or attributes.get("hidden", "until-found") != "until-found":
+                reader.told.dropped("Hidden text was left out", "{} pieces of hidden text were left out")
+                return
+            if meaning.ignored or (tag == "a" and node.mem_id in reader.fragments.returns):
+                return
+        if tag == "br":
+            self.words.line_break(marks)
         elif tag == "img":
-            self.picture(node)
-        elif tag == "math" or (tag in ("span", "div") and "data-latex" in node.attributes):
+            self.picture(node, marks)
+        elif tag == "math" or "data-latex" in attributes:
             self.equation(node, tag, marks)
-        elif tag in _INLINE:
-            self.children(node, self.marked(node, tag, marks), depth + 1)
+        elif tag in _BLOCKS if meaning.block is None else meaning.block:
+            self.block(node, tag, marks, depth, meaning)
+        elif tag in _PLAIN and len(attributes) == 0 and not any(mark.kind == _PLAIN[tag].kind for mark in marks):
+            self.children(node, in_order((*marks, _PLAIN[tag])) if marks else (_PLAIN[tag],), depth + 1)
         else:
-            self.block(node, tag, marks, depth)
+            marks = self.marked(node, tag, marks)
+            if meaning.marks:
+                marks = in_order(restyled(marks, meaning.marks))
+            self.children(node, marks, depth + 1)
 
-    def block(self, node: LexborNode, tag: str, marks: Marks, depth: int) -> None:
-        self.end_run()
-        classes = (node.attributes.get("class") or "").split()
-        if tag == "hr":
-            self.blocks.append(make("divider"))
-        elif tag == "pre":
+    def block(self, node: LexborNode, tag: str, marks: Marks, depth: int, meaning: Meaning) -> None:
+        self.end_words()
+        reader = self.reader
+        attributes = node.attributes
+        classes = (attributes.get("class") or "").split()
+        if reader.fragments.notes and node.mem_id in reader.fragments.notes:
+            number, anchor = reader.fragments.notes[node.mem_id]
+            self.pieces.append(Listed(self.inside(node, marks, depth), 0, True, number, "notes", anchor))
+        elif tag == "hr":
+            self.pieces.append(make("divider"))
+        elif tag in ("pre", "listing", "xmp", "plaintext") or meaning.preformatted:
             self.preformatted(node)
         elif tag == "p" and "call" in classes and (link := node.css_first("a")) and link.text() == node.text():
             self.call_to_action(node, link)
-        elif tag in ("p", "caption", "figcaption") or re.fullmatch("h[1-6]", tag):
-            self.textblock(node, tag, marks, depth)
-        elif tag in _LISTS and self.lists < _DEEPEST // 2:
+        elif meaning.item:
+            self.listed(node, tag, marks, depth, meaning)
+        elif tag in _TEXTBLOCKS or attributes.get("role") == "heading":
+            marks = in_order(restyled(marks, meaning.marks)) if meaning.marks else marks
+            self.textblock(node, tag, marks, depth, classes)
+        elif tag in _LISTS and self.lists < _DEEPEST:
             self.list(node, tag, marks, depth)
+        elif tag == "li" and not self.lists:
+            self.pieces.append(Listed(self.inside(node, marks, depth), of="li"))
         elif tag == "blockquote" or (tag == "figure" and "quotation" in classes):
             self.quotation(node, tag, marks, depth)
         elif tag == "div" and "aside" in classes:
             self.aside(node, marks, depth)
-        elif tag == "table" and not self.reader.in_table:
+        elif tag == "figure":
+            self.figure(node, marks, depth)
+        elif tag == "table" and not reader.in_table and attributes.get("role") not in ("presentation", "none"):
             self.table(node, marks, depth)
         else:
+            marks = in_order(restyled(marks, meaning.marks)) if meaning.marks else marks
             self.children(node, marks, depth + 1)
-            self.end_run()
+            self.end_words()
 
-    def inside(self, node: LexborNode, marks: Marks, depth: int) -> list[Node]:
+    def inside(self, node: LexborNode, marks: Marks, depth: int, *, in_line: bool = False) -> list[Node]:
         """The blocks within an element."""
-        inner = _Blocks(self.reader, self.lists)
+        inner = _Blocks(self.reader, self.lists, in_line=in_line)
         inner.children(node, marks, depth + 1)
         return inner.done()
 
     def marked(self, node: LexborNode, tag: str, marks: Marks) -> Marks:
+        """The marks with those that an element means."""
+        added: list[Mark] = []
         for kind in _MARKS.get(tag, ()):
+            if any(mark.kind == kind.name for mark in marks):
+                continue
             attrs = self.attributes(node, kind)
-            if attrs is not None and not any(each.kind == kind.name for each in marks):
-                marks = (*marks, Mark(kind.name, attrs))
-        return marks
+            if attrs is not None:
+                added.append(Mark(kind.name, attrs))
+                if kind.name == "link" and node.mem_id in self.reader.fragments.references:
+                    note = self.reader.fragments.references[node.mem_id].startswith("note-")
+                    added += [Mark("superscript")] if note and "superscript" not in {m.kind for m in marks} else []
+        if not added and tag in _PLAIN and tag not in _MARKS:
+            added = [_PLAIN[tag]]
+        if not added:
+            return marks
+        return in_order({mark.kind: mark for mark in (*marks, *added)}.values())
 
     def attributes(self, node: LexborNode, kind: MarkKind) -> dict[str, object] | None:
         """The attributes of a mark as the element has them; None when one that must be there is missing or wrong."""
@@ -164,48 +345,114 @@ class _Blocks:
             value: object = given if attribute.type == "boolean" else words or None
             if name == "title" and value:
                 value = str(value)[: attribute.maximum]
+            if name == "href" and value and not self.reader.exact:
+                value = self.href(node, str(value))
             if value is None or attribute.problem(value):
                 if attribute.required:
-                    if kind.name == "link" and value:
-                        self.reader.messages.append(f"A link to “{str(value)[:60]}” was left out, its words stay")
+                    if kind.name == "link" and words:
+                        sentence = f"A link to “{words[:60]}” was left out, its words stay"
+                        self.reader.told.dropped(sentence, f"{sentence} ({{}} times)")
                     return None
                 value = attribute.default
             attrs[name] = value
+        if kind.name == "link" and not self.reader.exact and node.attributes.get("target") == "_blank":
+            attrs["new_window"] = parse_reference(str(attrs["href"])) is not None and str(attrs["href"])[0] == "h"
         return attrs
 
+    def href(self, node: LexborNode, written: str) -> str | None:
+        """Where a link leads, as it may stand in a document."""
+        if written.startswith("#"):
+            anchor = self.reader.fragments.references.get(node.mem_id)
+            return None if anchor is None else f"#{anchor}"
+        address = re.sub(r"^[A-Za-z]+:", lambda scheme: scheme[0].lower(), re.sub(r"\s", "%20", written))
+        return self.reader.arriving.link(address) or (address if parse_reference(address) else None)
+
     def equation(self, node: LexborNode, tag: str, marks: Marks) -> None:
-        """An equation by its LaTeX: written in an attribute, or going along as an annotation (MathML 4, 6.8)."""
+        """An equation by its LaTeX: written in an attribute, going along as an annotation (MathML 4, 6.8), or worked
+        out from its MathML."""
         note = node.css_first('annotation[encoding="application/x-tex"]') if tag == "math" else None
         latex = clean((note.text() if note else node.attributes.get("data-latex")) or "")
+        if tag == "math" and not note:
+            latex = latex_of(node.html or "")
         latex = latex if self.reader.exact else latex.strip()
         if not latex or SCHEMA.nodes["formula"].attributes["latex"].problem(latex):
-            self.run += [text_node(words, marks)] if (words := clean(node.text())) else []
+            self.words.text(node.text(), marks)
         elif tag == "div" or node.attributes.get("display") == "block":
-            self.end_run()
-            self.blocks.append(make("equation", latex=latex))
+            self.end_words()
+            self.pieces.append(make("equation", latex=latex))
         else:
-            self.run.append(Node("formula", {"latex": latex}, marks=text_node("-", marks).marks))
+            self.words.node(Node("formula", {"latex": latex}, (), marks))
 
-    def textblock(self, node: LexborNode, tag: str, marks: Marks, depth: int) -> None:
-        blocks = self.inside(node, marks, depth)
-        if not blocks and self.reader.exact:
+    def textblock(self, node: LexborNode, tag: str, marks: Marks, depth: int, classes: Sequence[str]) -> None:
+        level = self.level(node, tag, classes)
+        if level and not self.reader.exact:
+            marks = tuple(mark for mark in marks if mark.kind != "strong")
+        blocks = self.inside(node, marks, depth, in_line=True)
+        if not blocks and (self.reader.exact or tag in ("p", "address")):
             blocks = [make("paragraph")]
-        attrs = {"align": _value(node, "paragraph", "align"), "style": _value(node, "paragraph", "style")}
-        if heading := re.fullmatch("h([1-6])", tag):
-            level = min(6, max(2, int(heading[1]) + self.reader.lower))
-            attrs = {"align": attrs["align"], "anchor": _value(node, "heading", "anchor"), "level": level}
-        kind = "heading" if heading else "paragraph"
-        self.blocks += [make(kind, block.content, **attrs) if block.kind == "paragraph" else block for block in blocks]
+        align = _value(node, "paragraph", "align")
+        if level:
+            anchor = _value(node, "heading", "anchor") or self.reader.fragments.anchors.get(node.mem_id)
+            if len(blocks) > 1 and all(block.kind == "paragraph" for block in blocks):
+                blocks = [make("paragraph", words_of(blocks))]
+            self.pieces += [
+                make("heading", block.content, align=align, anchor=anchor, level=level)
+                if block.kind == "paragraph"
+                else block
+                for block in blocks
+            ]
+            return
+        style = _value(node, "paragraph", "style")
+        made = [
+            make("paragraph", block.content, align=align, style=style) if block.kind == "paragraph" else block
+            for block in blocks
+        ]
+        flat = _FLAT.get(classes[0].lower(), "") if classes and not self.reader.exact else ""
+        for block in made:
+            if flat == "caption" and block.kind == "paragraph":
+                self.pieces.append(Caption(block))
+            elif flat and block.kind == "paragraph":
+                self.pieces.append(Styled(flat, block))
+            else:
+                self.pieces.append(block)
+
+    def level(self, node: LexborNode, tag: str, classes: Sequence[str]) -> int | None:
+        """The level of a heading; None for anything else."""
+        if tag[0] == "h" and tag[1:].isdigit():
+            level = int(tag[1])
+        elif node.attributes.get("role") == "heading":
+            written = node.attributes.get("aria-level") or "2"
+            level = min(6, max(1, int(written))) if written.isdigit() and len(written) < 3 else 2
+        elif "MsoTitle" in classes:
+            level = 1
+        else:
+            return None
+        return max(2, level) if self.reader.exact else level
+
+    def listed(self, node: LexborNode, tag: str, marks: Marks, depth: int, meaning: Meaning) -> None:
+        """A paragraph that a word processor marks as the item of a list."""
+        assert meaning.item is not None
+        of, level = meaning.item
+        signs = [span for span in node.css("span[style]") if meaning_of(span.attributes["style"] or "").ignored]
+        sign = clean(signs[0].text() if signs else "").strip(" \u00a0")
+        number = re.fullmatch(r"(?:\d+\.)*(\d{1,6})[.)]?|([a-z]|[ivxlc]+)[.)]", sign, re.IGNORECASE)
+        counted = int(number[1]) if number and number[1] else None
+        blocks = self.inside(node, marks, depth, in_line=True)
+        if tag[0] == "h" and tag != "hr":
+            # A numbered heading is a heading; its number comes from the place it has.
+            self.textblock(node, tag, marks, depth, ())
+            return
+        self.pieces.append(Listed(blocks, level, number is not None, counted, of))
 
     def call_to_action(self, node: LexborNode, link: LexborNode) -> None:
-        words = _spaced(link.text(), self.reader)
-        words = words if self.reader.exact else words.strip(" ")
+        words = _SPACE.sub(" ", link.text()) if not self.reader.exact else link.text()
+        words = clean(words if self.reader.exact else words.strip(" "))
         href = link.attributes.get("href") or ""
         emphasis = _value(node, "call_to_action", "emphasis") or "main"
-        content = [text_node(words)] if words else []
-        self.blocks.append(
-            make("call_to_action", content, href=href if parse_reference(href) else None, emphasis=emphasis)
-        )
+        content = [Node("text", text=words)] if words else []
+        leads = href if self.reader.exact else self.href(link, href)
+        known = leads if leads and parse_reference(leads) else None
+        self.pieces.append(make("call_to_action", content, href=known, emphasis=emphasis))
 
     def quotation(self, node: LexborNode, tag: str, marks: Marks, depth: int) -> None:
         """A quotation; its source stands in a figcaption beside it, or in a footer within."""
@@ -213,13 +460,15 @@ class _Blocks:
         inner = _Blocks(self.reader, self.lists)
         for child in children_of(node):
             if child.tag in ("figcaption", "footer"):
-                source = words_of(self.inside(child, marks, depth))
+                source = words_of(self.inside(child, marks, depth, in_line=True))
             elif child.tag == "blockquote" and tag == "figure":
                 inner.children(child, marks, depth + 1)
-                inner.end_run()
+                inner.end_words()
             else:
                 inner.one(child, marks, depth + 1)
-        self.blocks.append(quotation(inner.done(), source))
+        blocks = inner.done()
+        if blocks or source or self.reader.exact:
+            self.pieces.append(quotation(blocks, source))
 
     def aside(self, node: LexborNode, marks: Marks, depth: int) -> None:
         inner = _Blocks(self.reader, self.lists)
@@ -228,10 +477,30 @@ class _Blocks:
             if not (label and child.text() in ASIDE_LABELS.values()):
                 inner.one(child, marks, depth + 1)
         blocks = fitted("aside", inner.done())
-        self.blocks.append(make("aside", blocks, sort=_value(node, "aside", "sort") or "note"))
+        self.pieces.append(make("aside", blocks, sort=_value(node, "aside", "sort") or "note"))
+
+    def figure(self, node: LexborNode, marks: Marks, depth: int) -> None:
+        """A figure: a picture with its caption, a table with one; of anything else the parts one after another."""
+        inner = _Blocks(self.reader, self.lists)
+        captions: list[list[Node]] = []
+        for child in children_of(node):
+            if child.tag == "figcaption" and self.reader.exact:
+                continue
+            if child.tag == "figcaption":
+                captions.append(inner.inside(child, marks, depth, in_line=True))
+                continue
+            inner.one(child, marks, depth + 1)
+        blocks = inner.done()
+        for words in captions:
+            alone = len(words) == 1 and words[0].kind == "paragraph" and len(blocks) == 1
+            self.pieces += blocks
+            blocks = []
+            self.pieces += [Caption(words[0])] if alone else words
+        self.pieces += blocks
 
     def table(self, node: LexborNode, marks: Marks, depth: int) -> None:
-        self.reader.in_table = True
+        reader = self.reader
+        reader.in_table = True
         caption: list[Node] | None = None
         rows: list[Node] = []
         waiting = list(children_of(node))[::-1]
@@ -240,25 +509,49 @@ class _Blocks:
             if child.tag in ("thead", "tbody", "tfoot"):
                 waiting += list(children_of(child))[::-1]
             elif child.tag == "caption":
-                caption = words_of(self.inside(child, marks, depth))
-            elif child.tag == "tr":
+                caption = words_of(self.inside(child, marks, depth, in_line=True))
+            elif child.tag == "tr" and not _is_hidden(child, reader):
                 cells = [self.cell(each, marks, depth) for each in children_of(child) if each.tag in ("td", "th")]
                 rows.append(make("table_row", cells))
-        self.reader.in_table = False
-        rows = squared(rows)
+        reader.in_table = False
+        nested = not reader.exact and any(
+            part.kind not in SCHEMA.contents["table_cell"].names
+            for row in rows
+            for cell in row.content
+            for part in cell.content
+        )
+        if nested:
+            reader.told.mended(
+                "A table used for layout became plain paragraphs", "{} tables used for layout became plain paragraphs"
+            )
+            self.pieces += [make("paragraph", caption)] if caption else []
+            self.pieces += [part for row in rows for cell in row.content for part in cell.content]
+            return
+        rows = squared([row.with_content(_fit(cell) for cell in row.content) for row in rows])
         if not any(row.content for row in rows):
-            self.blocks += [make("paragraph", caption)] if caption else []
+            self.pieces += [make("paragraph", caption)] if caption else []
             return
         parts = [make("table_caption", caption)] if caption is not None else []
-        self.blocks.append(make("table", [*parts, make("table_grid", rows)]))
+        self.pieces.append(make("table", [*parts, make("table_grid", rows)]))
 
     def cell(self, node: LexborNode, marks: Marks, depth: int) -> Node:
+        """A cell with whatever stands in it, fitted only later: a cell that holds headings or tables is layout."""
         spans = {}
         for name in ("colspan", "rowspan"):
             written = node.attributes.get(name) or ""
             spans[name] = min(200, max(1, int(written))) if re.fullmatch(r"\d{1,4}", written) else 1
-        kind = "table_header" if node.tag == "th" else "table_cell"
-        return make(kind, fitted(kind, self.inside(node, marks, depth)), **spans)
+        if not self.reader.exact and (style := node.attributes.get("style")):
+            meaning = meaning_of(style)
+            if meaning.hidden:
+                return make("table_cell", [], **spans)
+            self.reader.paint = self.reader.paint or meaning.paint
+            marks = in_order(restyled(marks, {} if node.tag == "th" else meaning.marks))
+        inner = _Blocks(self.reader, self.lists)
+        # Tables within a cell are read as tables where the outer one turns out to be layout.
+        self.reader.in_table = self.reader.exact
+        inner.children(node, marks, depth + 1)
+        self.reader.in_table = True
+        return make("table_header" if node.tag == "th" else "table_cell", inner.done(), **spans)
 
     def preformatted(self, node: LexborNode) -> None:
         lines = _lines(node).replace("\r\n", "\n").replace("\r", "\n")
@@ -270,44 +563,128 @@ class _Blocks:
         content: list[Node] = []
         for index, line in enumerate((lines if self.reader.exact else lines.strip("\n")).split("\n")):
             content += [make("line_break")] if index else []
-            content += [text_node(clean(line))] if clean(line) else []
-        self.blocks.append(make("preformatted", content, language=language))
+            content += [Node("text", text=words)] if (words := clean(line)) else []
+        if content or self.reader.exact:
+            self.pieces.append(make("preformatted", content, language=language))
 
     def list(self, node: LexborNode, tag: str, marks: Marks, depth: int) -> None:
         items: list[Node] = []
+        notes = self.reader.fragments
         for child in children_of(node):
             inner = _Blocks(self.reader, self.lists + 1)
             if child.tag == "li":
+                if _is_hidden(child, self.reader):
+                    continue
                 inner.children(child, marks, depth + 1)
-                items.append(make("list_item", fitted("list_item", inner.done())))
+                anchor = _value(child, "list_item", "anchor") or notes.anchors.get(child.mem_id)
+                if notes.notes and child.mem_id in notes.notes:
+                    anchor = notes.notes[child.mem_id][1]
+                blocks = inner.done()
+                if blocks or self.reader.exact:
+                    items.append(make("list_item", fitted("list_item", blocks), anchor=anchor))
                 continue
             inner.one(child, marks, depth + 1)
             if blocks := inner.done():
                 nested = items and blocks[0].kind.endswith("_list")
-                before = items.pop().content if nested else ()
-                items.append(make("list_item", fitted("list_item", (*before, *blocks))))
+                before = items.pop() if nested else make("list_item")
+                content = fitted("list_item", (*before.content, *blocks))
+                items.append(before.with_content(content))
         if not items:
             return
         start = node.attributes.get("start") or ""
         attrs = {"start": int(start)} if tag == "ol" and re.fullmatch(r"\d{1,6}", start) else {}
-        self.blocks.append(make(_LISTS[tag], items, **attrs))
+        self.pieces.append(make(_LISTS[tag], items, **attrs))
 
-    def picture(self, node: LexborNode) -> None:
+    def picture(self, node: LexborNode, marks: Marks) -> None:
         attributes = node.attributes
-        reference = parse_reference(attributes.get("src") or "")
-        if reference is None or reference.kind != "item" or reference.fragment:
-            self.reader.messages.append("A picture that is not in the media library was left out")
+        source = (attributes.get("src") or "").strip()
+        alt = clean(_SPACE.sub(" ", attributes.get("alt") or "")).strip(" ")[:1000] or None
+        reference = parse_reference(source)
+        if not self.reader.exact:
+            if _is_tracker(node):
+                self.reader.told.dropped("A tracking picture was left out", "{} tracking pictures were left out")
+                return
+            if alt and _is_sign(node, alt):
+                self.words.text(alt, marks)
+                return
+            if (not source or source.startswith("data:image/gif")) and attributes.get("data-src"):
+                source = (attributes.get("data-src") or "").strip()
+        decorative = "data-decorative" in attributes or (attributes.get("alt") == "" and not self.reader.exact)
+        number = reference.number if reference and reference.kind == "item" and not reference.fragment else None
+        if number is None and not self.reader.exact:
+            number = self.arrived(source, alt or "")
+        if number is None:
+            self.reader.told.dropped(
+                "A picture that came without its file was left out",
+                "{} pictures that came without their files were left out",
+            )
             return
-        alt = clean(attributes.get("alt") or "")[:1000] or None
-        decorative = "data-decorative" in attributes or attributes.get("alt") == ""
-        self.end_run()
-        self.blocks.append(make("picture", item=reference.number, alt=alt, decorative=decorative))
+        caption = None
+        if self.reader.exact and node.parent is not None and (words := node.parent.css_first("figcaption")):
+            caption = clean(_SPACE.sub(" ", words.text())) or None
+        self.end_words()
+        self.pieces.append(make("picture", item=number, alt=alt, decorative=decorative, caption=caption))
+
+    def arrived(self, source: str, alt: str) -> int | None:
+        """The provisional number of a picture that came along or is said to be somewhere."""
+        if not source:
+            return None
+        if not source.lower().startswith("data:"):
+            name = re.split(r"[?#]", source)[0].replace("\\", "/").rsplit("/", 1)[-1]
+            return self.reader.arriving.picture(source, name=name, alt=alt)
+        match = re.match(r"data:image/[\w.+-]+(?:;[\w=-]+)*;base64,", source, re.IGNORECASE)
+        if not match:
+            return None
+        try:
+            data = b64decode(re.sub(r"\s|%0[aAdD]", "", source[match.end() :]).replace("%2B", "+").replace("%3D", "="))
+        except ValueError:
+            return None
+        return self.reader.arriving.picture(data=data, alt=alt) if data else None
 
 
-def quotation(blocks: list[Node], source: list[Node] | None) -> Node:
-    """A quotation of these blocks, fitted, with its source if there is one."""
-    parts = [make("quotation_words", fitted("quotation_words", blocks))]
-    return make("quotation", parts if source is None else [*parts, make("quotation_source", source)])
+_FLAT = {
+    "msocaption": "caption",
+    "caption": "caption",
+    "msoquote": "quotation",
+    "msointensequote": "quotation",
+    "quotations": "quotation",
+    "western-quotations": "quotation",
+    "preformatted-text": "preformatted",
+}
+"""Classes that word processors write for paragraphs of a style, and what such a style means."""
+
+
+def _fit(cell: Node) -> Node:
+    return cell.with_content(fitted(cell.kind, cell.content))
+
+
+def _is_hidden(node: LexborNode, reader: _Reader) -> bool:
+    """Whether a row or an item is not shown."""
+    attributes = node.attributes
+    if reader.exact or not attributes:
+        return False
+    hidden = "hidden" in attributes or meaning_of(attributes.get("style") or "").hidden
+    if hidden:
+        reader.told.dropped("Hidden text was left out", "{} pieces of hidden text were left out")
+    return hidden
+
+
+def _pixels(node: LexborNode, name: str) -> float | None:
+    style = re.search(rf"(?:^|;)\s*{name}\s*:\s*([\d.]+)px", node.attributes.get("style") or "")
+    written = style[1] if style else (node.attributes.get(name) or "")
+    return float(written) if re.fullmatch(r"\d+(?:\.\d+)?", written) else None
+
+
+def _is_tracker(node: LexborNode) -> bool:
+    sizes = [size for name in ("width", "height") if (size := _pixels(node, name)) is not None]
+    return bool(sizes) and min(sizes) <= _TINY
+
+
+def _is_sign(node: LexborNode, alt: str) -> bool:
+    """Whether a picture only draws a sign that is a character, as an emoji."""
+    width = _pixels(node, "width")
+    small = (width is not None and width <= 32) or "emoji" in (node.attributes.get("class") or "").lower()
+    return small and len(alt) <= 8 and not any(each.isascii() for each in alt)
 
 
 def _value(node: LexborNode, kind: str, name: str) -> object:
@@ -319,60 +696,22 @@ def _value(node: LexborNode, kind: str, name: str) -> object:
 
 
 def _lines(node: LexborNode) -> str:
-    """The words of preformatted text with its line ends; a br is one too. Not recursive: input may be nested deep."""
+    """The words of preformatted text with its line ends; a br is one too, and so is the end of a block within. Not
+    recursive: input may be nested deep."""
     found: list[str] = []
-    waiting = [node]
+    waiting: list[LexborNode | str] = [node]
     while waiting:
         child = waiting.pop()
-        if child.tag == "-text":
+        if isinstance(child, str):
+            if found and not found[-1].endswith("\n"):
+                found.append(child)
+        elif child.tag == "-text":
             found.append(child.text_content or "")
         elif child.tag == "br":
             found.append("\n")
         elif child.tag not in _UNSEEN:
-            waiting += reversed(list(children_of(child)))
+            parts: list[LexborNode | str] = list(children_of(child))
+            if child is not node and child.tag in ("div", "p", "li", "tr"):
+                parts = ["\n", *parts, "\n"]
+            waiting += reversed(parts)
     return "".join(found)
-
-
-def _text(node: LexborNode, reader: _Reader) -> str:
-    return _spaced(node.text_content or "", reader)
-
-
-def _spaced(text: str, reader: _Reader) -> str:
-    """Words with their white space as it stands, or as HTML shows it."""
-    return clean(text if reader.exact else re.sub(r"[ \t\n\r\f]+", " ", text))
-
-
-def _collapsed(run: list[Node]) -> list[Node]:
-    """Words with white space as HTML shows it: one space, none at the ends nor beside a line break."""
-    words: list[Node] = []
-    at_start = True
-    for node in run:
-        if node.kind == "line_break":
-            _trim_end(words)
-            words.append(node)
-            at_start = True
-            continue
-        if node.kind != "text":
-            words.append(node)
-            at_start = False
-            continue
-        text = node.text.lstrip(" ") if at_start else node.text
-        if text:
-            words.append(text_node(text, node.marks))
-            at_start = text.endswith(" ")
-    _trim_end(words)
-    while words and words[-1].kind == "line_break":
-        words.pop()
-        _trim_end(words)
-    while words and words[0].kind == "line_break":
-        words.pop(0)
-    return words
-
-
-def _trim_end(words: list[Node]) -> None:
-    while words and words[-1].kind == "text":
-        text = words[-1].text.rstrip(" ")
-        if text:
-            words[-1] = text_node(text, words[-1].marks)
-            return
-        words.pop()

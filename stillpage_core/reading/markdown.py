@@ -1,40 +1,55 @@
-"""Markdown (CommonMark 0.31.2, with tables and with equations between dollar signs) → document."""
+"""Markdown → document: CommonMark 0.31.2, with tables, task lists, footnotes, struck words, and equations between
+dollar signs."""
 
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 
 from markdown_it import MarkdownIt
 from markdown_it.token import Token
 from mdit_py_plugins.dollarmath import dollarmath_plugin
+from mdit_py_plugins.footnote import footnote_plugin
 
 from ..document.fitting import fitted, words_of
-from ..document.node import Mark, Node, make, text_node
-from ..document.references import parse_reference
+from ..document.node import Mark, Node, in_order, make
+from ..document.references import FRAGMENT, parse_reference
 from ..document.schema import SCHEMA
 from ..document.tables import squared
 from ..document.walking import text_of
 from ..writing.html import ASIDE_LABELS
-from .html import quotation, read_html
-from .reading import Reading, finished
+from .html import html_blocks, lowered, marks_of, titled
+from .html_links import note_anchor
+from .listed import Listed, Piece, assembled, quotation
+from .reading import Arriving, Reading
 from .text import clean
 
 _LISTS = {"bullet_list_open": "bulleted_list", "ordered_list_open": "numbered_list"}
-_MARKS = {"strong_open": "strong", "em_open": "emphasis"}
+_MARKS = {"strong": Mark("strong"), "em": Mark("emphasis"), "s": Mark("strike")}
+TASKS = {"[ ] ": "☐ ", "[x] ": "☑ ", "[X] ": "☑ "}
+"""The signs of a task list, and the characters that stand for them in a document."""
 
 
-def read_markdown(text: str) -> Reading:
+def read_markdown(text: str, arriving: Arriving | None = None) -> Reading:
     """Read CommonMark. Level-1 headings are lowered with the rest; what the schema has no kind for becomes text."""
-    parser = MarkdownIt("commonmark").enable("table")
+    arriving = arriving or Arriving()
+    blocks = markdown_blocks(text, arriving)
+    return arriving.finished(lowered(titled(blocks, arriving), arriving))
+
+
+def markdown_blocks(text: str, arriving: Arriving) -> list[Node]:
+    """The blocks of a Markdown text, headings not lowered."""
+    tokens = _parser().parse(text.removeprefix("\ufeff"))
+    labels = [str(token.meta["label"]) for token in tokens if token.type == "footnote_reference_open"]
+    return assembled(_Blocks(tokens, labels, arriving).until(None))
+
+
+def _parser() -> MarkdownIt:
+    parser = MarkdownIt("commonmark").enable(["table", "strikethrough"])
     parser.use(dollarmath_plugin, allow_space=False, allow_digits=False, double_inline=False)
+    parser.use(footnote_plugin, inline=False).disable("footnote_tail")
     parser.validateLink = _any_address  # type: ignore[method-assign, assignment]
-    tokens = parser.parse(text.removeprefix("\ufeff"))
-    messages: list[str] = []
-    lower = 1 if any(token.type == "heading_open" and token.tag == "h1" for token in tokens) else 0
-    if lower:
-        messages.append("Headings were lowered by one level: level 1 is the page's title")
-    return finished(_Blocks(tokens, lower, messages).until(None), messages)
+    return parser
 
 
 def _any_address(address: str) -> bool:
@@ -45,21 +60,42 @@ def _any_address(address: str) -> bool:
 class _Blocks:
     """Turns the flat list of tokens into nested blocks."""
 
-    def __init__(self, tokens: Sequence[Token], lower: int, messages: list[str]) -> None:
+    def __init__(self, tokens: Sequence[Token], labels: Sequence[str], arriving: Arriving) -> None:
         self.tokens = tokens
-        self.lower = lower
-        self.messages = messages
+        self.labels = {label: number for number, label in reversed(list(enumerate(labels, start=1)))}
+        self.arriving = arriving
         self.place = 0
+        self.notes = self._anchors()
 
-    def until(self, end: str | None) -> list[Node]:
-        blocks: list[Node] = []
+    def _anchors(self) -> dict[str, str]:
+        """The anchor of each note: its label where it may serve, otherwise one made of its words."""
+        anchors: dict[str, str] = {}
+        label = ""
+        for token in self.tokens:
+            if token.type == "footnote_reference_open":
+                label = str(token.meta["label"])
+            elif token.type == "inline" and label and label not in anchors:
+                own = re.fullmatch(FRAGMENT, label) and label.startswith("note-") and len(label) <= 100
+                anchors[label] = label if own else note_anchor(label + token.content)
+        return anchors
+
+    def until(self, end: str | None) -> list[Piece]:
+        pieces: list[Piece] = []
         while self.place < len(self.tokens):
             token = self.tokens[self.place]
             self.place += 1
             if token.type == end:
                 break
-            blocks += self.block(token)
-        return blocks
+            if token.type == "footnote_reference_open":
+                label = str(token.meta["label"])
+                inside = self.blocks("footnote_reference_close")
+                pieces.append(Listed(inside, 0, True, self.labels[label], "notes", self.notes.get(label)))
+            else:
+                pieces += self.block(token)
+        return pieces
+
+    def blocks(self, end: str) -> list[Node]:
+        return assembled(self.until(end))
 
     def block(self, token: Token) -> list[Node]:
         if token.type in ("paragraph_open", "heading_open"):
@@ -67,14 +103,14 @@ class _Blocks:
             self.place += 2
             return self.textblock(token, inline)
         if token.type in _LISTS:
-            items = self.until(token.type.replace("_open", "_close"))
+            items = self.blocks(token.type.replace("_open", "_close"))
             start = min(int(token.attrs.get("start", 1)), 999_999) if token.type == "ordered_list_open" else 1
             attrs = {"start": start} if token.type == "ordered_list_open" else {}
             return [make(_LISTS[token.type], items, **attrs)]
         if token.type == "list_item_open":
-            return [make("list_item", fitted("list_item", self.until("list_item_close")))]
+            return [make("list_item", _task(fitted("list_item", self.blocks("list_item_close"))))]
         if token.type == "blockquote_open":
-            return [_quoted(self.until("blockquote_close"))]
+            return [_quoted(self.blocks("blockquote_close"))]
         if token.type == "table_open":
             return [self.table()]
         if token.type in ("math_block", "math_block_label"):
@@ -84,9 +120,8 @@ class _Blocks:
             lines = token.content.removesuffix("\n").split("\n")
             return [make("preformatted", _joined(lines), language=_language(token.info))]
         if token.type == "html_block":
-            reading = read_html(token.content)
-            self.messages += reading.messages
-            return [block for block in reading.document.content if block.kind != "paragraph" or block.content]
+            blocks, exact = html_blocks(token.content, self.arriving)
+            return [block for block in blocks if exact or block.kind != "paragraph" or block.content]
         return [make("divider")] if token.type == "hr" else []
 
     def table(self) -> Node:
@@ -101,77 +136,155 @@ class _Blocks:
                 blocks = self.textblock(paragraph, self.tokens[self.place])
                 rows[-1] = rows[-1].with_content((*rows[-1].content, make(kind, fitted(kind, blocks))))
         self.place += 1
+        if all(text_of(cell) == "" for cell in rows[0].content) and len(rows) > 1:
+            # Markdown has no table without a row of headers; an empty one stands for none.
+            rows.pop(0)
         return make("table", [make("table_grid", squared(rows))])
 
     def textblock(self, token: Token, inline: Token) -> list[Node]:
         blocks: list[Node] = []
         run: list[Node] = []
-        for piece in _Inline(self.messages).pieces(inline.children or []):
+        for piece in _Inline(self).pieces(inline.children or []):
             if piece.kind == "picture":
-                if run:
-                    blocks.append(self.wrap(token, run))
+                if any(each.text.strip(" ") or each.kind == "formula" for each in run):
+                    blocks.append(self.wrap(token, _trimmed(run)))
                 blocks.append(piece)
                 run = []
             else:
                 run.append(piece)
-        if run or not blocks:
+        if any(each.text.strip(" ") or each.kind == "formula" for each in run) or not blocks:
             blocks.append(self.wrap(token, run))
         return blocks
 
     def wrap(self, token: Token, run: list[Node]) -> Node:
-        if token.type == "paragraph_open":
-            return make("paragraph", run)
-        level = min(6, max(2, int(token.tag[1]) + self.lower))
-        return make("heading", run, level=level)
+        return (
+            make("paragraph", run) if token.type == "paragraph_open" else make("heading", run, level=int(token.tag[1]))
+        )
 
 
 class _Inline:
-    def __init__(self, messages: list[str]) -> None:
-        self.messages = messages
-        self.marks: list[Mark | None] = []
+    """The words of one block. ``marks`` are those that are open, each with the tag that opened it."""
 
-    def pieces(self, tokens: Sequence[Token]) -> list[Node]:
-        """Words, line breaks and pictures of one block, in order."""
-        found: list[Node] = []
+    def __init__(self, blocks: _Blocks) -> None:
+        self.known = blocks
+        self.arriving = blocks.arriving
+        self.marks: list[tuple[str, tuple[Mark, ...]]] = []
+
+    def pieces(self, tokens: Sequence[Token]) -> Iterator[Node]:
+        """Words, line breaks, equations and pictures of one block, in order."""
         for token in tokens:
-            if token.type in _MARKS:
-                self.marks.append(Mark(_MARKS[token.type]))
-            elif token.type == "link_open":
+            kind = token.type
+            if kind == "text":
+                if text := clean(token.content):
+                    yield Node("text", {}, (), self.now(), text)
+            elif kind == "link_open":
                 title = clean(re.sub(r"\s+", " ", str(token.attrs.get("title", "")))).strip()[:200]
-                self.marks.append(self.link(str(token.attrs.get("href", "")), title))
-            elif token.type.endswith("_close"):
-                self.marks.pop()
-            elif token.type in ("hardbreak", "softbreak"):
-                hard = token.type == "hardbreak"
-                found.append(
-                    Node("line_break", marks=text_node("-", self.now()).marks) if hard else text_node(" ", self.now())
-                )
-            elif token.type == "math_inline" and (latex := clean(token.content).strip()[:2000]):
-                found.append(Node("formula", {"latex": latex}, marks=text_node("-", self.now()).marks))
-            elif token.type == "code_inline":
-                found.append(text_node(clean(token.content), [*self.now(), Mark("code")]))
-            elif token.type == "image":
-                found += self.picture(token)
-            elif token.type != "html_inline" and (text := clean(token.content)):
-                found.append(text_node(text, self.now()))
-        return found
+                self.marks.append(("a", self.link(str(token.attrs.get("href", "")), title)))
+            elif kind.endswith("_open") and token.tag in _MARKS:
+                self.marks.append((token.tag, (_MARKS[token.tag],)))
+            elif kind.endswith("_close"):
+                self.close(token.tag)
+            elif kind == "softbreak":
+                yield Node("text", {}, (), self.now(), " ")
+            elif kind == "hardbreak":
+                yield Node("line_break", {}, (), self.now())
+            elif kind == "math_inline":
+                if latex := clean(token.content).strip()[:2000]:
+                    yield Node("formula", {"latex": latex}, (), self.now())
+            elif kind == "code_inline":
+                if words := clean(token.content):
+                    yield Node("text", {}, (), self.now(Mark("code")), words)
+            elif kind == "image":
+                yield from self.picture(token)
+            elif kind == "footnote_ref":
+                yield self.note(str(token.meta["label"]))
+            elif kind == "html_inline":
+                yield from self.html(token.content)
+            elif text := clean(token.content):
+                yield Node("text", {}, (), self.now(), text)
 
-    def now(self) -> list[Mark]:
-        return list({mark.kind: mark for mark in self.marks if mark}.values())
+    def now(self, *more: Mark) -> tuple[Mark, ...]:
+        if not self.marks:
+            return more
+        opened = [mark for _, marks in self.marks for mark in marks]
+        return in_order({mark.kind: mark for mark in (*opened, *more)}.values())
 
-    def link(self, href: str, title: str) -> Mark | None:
-        if parse_reference(href):
-            return Mark("link", {"href": href, "title": title or None, "new_window": False})
-        self.messages.append(f"A link to “{href[:60]}” was left out, its words stay")
-        return None
+    def close(self, tag: str) -> None:
+        for index in range(len(self.marks) - 1, -1, -1):
+            if self.marks[index][0] == tag:
+                del self.marks[index]
+                return
 
-    def picture(self, token: Token) -> list[Node]:
-        reference = parse_reference(str(token.attrs.get("src", "")))
-        alt = clean(re.sub(r"\s+", " ", "".join(child.content or " " for child in token.children or [])))[:1000]
+    def html(self, html: str) -> Iterator[Node]:
+        """A tag among the words: marks are opened and closed, line ends and pictures taken, the rest looked through."""
+        if closing := re.match(r"</([a-zA-Z][\w-]*)", html):
+            self.close(closing[1].lower())
+        elif re.match(r"<br\b", html, re.IGNORECASE):
+            yield Node("line_break", {}, (), self.now())
+        elif re.match(r"<(?:img|math)\b", html, re.IGNORECASE) or "data-latex" in html:
+            for block in html_blocks(html, self.arriving)[0]:
+                yield from [block] if block.kind == "picture" else block.content
+        elif re.match(r"<[a-zA-Z]", html) and not html.endswith("/>"):
+            self.marks.append(marks_of(html, self.arriving))
+
+    def note(self, label: str) -> Node:
+        """The sign of a note: its number, raised, leading to it."""
+        anchor = self.known.notes.get(label)
+        words = str(self.known.labels.get(label, label))
+        if anchor is None:
+            return Node("text", {}, (), self.now(), words)
+        link = Mark("link", {"href": f"#{anchor}", "title": None, "new_window": False})
+        return Node("text", {}, (), self.now(link, Mark("superscript")), words)
+
+    def link(self, href: str, title: str) -> tuple[Mark, ...]:
+        leads = self.arriving.link(href) or (href if parse_reference(href) else None)
+        if leads:
+            return (Mark("link", {"href": leads, "title": title or None, "new_window": False}),)
+        if href:
+            sentence = f"A link to “{href[:60]}” was left out, its words stay"
+            self.arriving.told.dropped(sentence, f"{sentence} ({{}} times)")
+        return ()
+
+    def picture(self, token: Token) -> Iterator[Node]:
+        source = str(token.attrs.get("src", ""))
+        reference = parse_reference(source)
+        alt = clean(re.sub(r"\s+", " ", _alt(token))).strip()[:1000]
+        caption = clean(re.sub(r"\s+", " ", str(token.attrs.get("title", "")))).strip()[:1000]
         if reference and reference.kind == "item" and not reference.fragment:
-            return [make("picture", item=reference.number, alt=alt or None)]
-        self.messages.append("A picture that is not in the media library was left out")
-        return [text_node(alt, self.now())] if alt else []
+            yield make("picture", item=reference.number, alt=alt or None, caption=caption or None)
+        elif source:
+            name = re.split(r"[?#]", source)[0].rsplit("/", 1)[-1]
+            number = self.arriving.picture(source, name=name, alt=alt)
+            yield make("picture", item=number, alt=alt or None, caption=caption or None)
+        elif alt:
+            yield Node("text", {}, (), self.now(), alt)
+
+
+def _trimmed(run: list[Node]) -> list[Node]:
+    """Words before a picture, without the space that parted them from it."""
+    last = run[-1]
+    if last.kind != "text" or not last.text.endswith(" "):
+        return run
+    rest = last.text.rstrip(" ")
+    return [*run[:-1], Node("text", {}, (), last.marks, rest)] if rest else _trimmed(run[:-1])
+
+
+def _alt(token: Token) -> str:
+    """The words of a picture's description, its marks gone (CommonMark 6.4)."""
+    return "".join(
+        _alt(child) if child.type == "image" else child.content or (" " if "break" in child.type else "")
+        for child in token.children or []
+    )
+
+
+def _task(blocks: list[Node]) -> list[Node]:
+    """The blocks of a list item with the sign of a task as a character."""
+    first = blocks[0]
+    if not first.content or first.content[0].marks or first.content[0].text[:4] not in TASKS:
+        return blocks
+    opening = first.content[0]
+    words = Node("text", text=TASKS[opening.text[:4]] + opening.text[4:].lstrip(" "))
+    return [first.with_content((words, *first.content[1:])), *blocks[1:]]
 
 
 def _quoted(blocks: list[Node]) -> Node:
@@ -186,8 +299,8 @@ def _quoted(blocks: list[Node]) -> Node:
     if last.kind != "paragraph" or not text_of(last).startswith("— "):
         return quotation(blocks, None)
     opening, *rest = words_of([last])
-    source = [text_node(opening.text[2:], opening.marks), *rest]
-    return quotation(blocks[:-1], source)
+    dashless = [Node("text", {}, (), opening.marks, opening.text[2:])] if opening.text[2:] else []
+    return quotation(blocks[:-1], [*dashless, *rest])
 
 
 def _language(info: str) -> str | None:
@@ -200,5 +313,5 @@ def _joined(lines: Sequence[str]) -> list[Node]:
     joined: list[Node] = []
     for index, line in enumerate(lines):
         joined += [make("line_break")] if index else []
-        joined += [text_node(clean(line))] if clean(line) else []
+        joined += [Node("text", text=words)] if (words := clean(line)) else []
     return joined

@@ -1,24 +1,179 @@
-"""What a reader gives back: a document, and what was done on the way."""
+"""What a reader gives back: a document, the pictures that came with it, and what was done on the way."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections import Counter
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Literal
 
 from ..document.node import Node, make
 from ..document.normal import normal_form
+from ..document.walking import runs_with, walk
+
+PROVISIONAL = 900_000_000_000_000
+"""Pictures and pages that have no number yet are numbered from here until they have one."""
+
+
+@dataclass(frozen=True)
+class Message:
+    """A sentence on something that was mended on the way in, or left out."""
+
+    sort: Literal["mended", "dropped"]
+    sentence: str
+
+
+@dataclass(frozen=True)
+class Picture:
+    """A picture that came along and is not in the library yet; the document names it by its provisional ``number``.
+
+    ``data`` are its bytes where they came along, otherwise ``address`` says where they are to be had. ``name`` is the
+    name of its file, as far as it is known.
+    """
+
+    number: int
+    address: str = ""
+    data: bytes | None = None
+    name: str = ""
+    alt: str = ""
 
 
 @dataclass(frozen=True)
 class Reading:
-    """A valid document in normal form, and a sentence for each thing that was mended or left out."""
+    """A valid document in normal form, what was done on the way, and the title, where the text has one of its own."""
 
     document: Node
-    messages: tuple[str, ...] = ()
+    messages: tuple[Message, ...] = ()
+    pictures: tuple[Picture, ...] = ()
+    title: str | None = None
+
+    @property
+    def kept(self) -> tuple[str, ...]:
+        """What of the structure was kept, as in “3 headings”."""
+        return tuple(
+            f"{count:,} {one if count == 1 else many}" for one, many, count in _counted(self.document) if count
+        )
 
 
-def finished(blocks: Sequence[Node], messages: Sequence[str]) -> Reading:
-    """A reading of these blocks; a document without any gets one empty paragraph. Equal messages are counted."""
-    counted = {message: messages.count(message) for message in messages}
-    told = tuple(f"{message} ({count} times)" if count > 1 else message for message, count in counted.items())
-    return Reading(normal_form(make("doc", blocks or [make("paragraph")])), told)
+def _counted(document: Node) -> list[tuple[str, str, int]]:
+    found = Counter(node.kind for _, node in walk(document))
+    links = sum(1 for _ in runs_with(document, "link"))
+    equations = found["equation"] + found["formula"]
+    emphasised = sum(1 for mark in ("strong", "emphasis") for _ in runs_with(document, mark))
+    return [
+        ("paragraph", "paragraphs", sum(1 for node in document.content if node.kind == "paragraph" and node.content)),
+        ("heading", "headings", found["heading"]),
+        ("list", "lists", found["bulleted_list"] + found["numbered_list"]),
+        ("table", "tables", found["table"]),
+        ("link", "links", links),
+        ("picture", "pictures", found["picture"]),
+        ("equation", "equations", equations),
+        ("quotation", "quotations", found["quotation"]),
+        ("stressed passage", "stressed passages", emphasised),
+    ]
+
+
+class Told:
+    """Gathers what a reader has to tell. Each thing is told once, with its number."""
+
+    def __init__(self) -> None:
+        self._counts: dict[tuple[Literal["mended", "dropped"], str, str], int] = {}
+
+    def mended(self, one: str, many: str = "", count: int = 1) -> None:
+        """Something was put right: a sentence for one case, and one with ``{}`` for the number of several."""
+        self._count(("mended", one, many or one), count)
+
+    def dropped(self, one: str, many: str = "", count: int = 1) -> None:
+        """Something was left out."""
+        self._count(("dropped", one, many or one), count)
+
+    def _count(self, key: tuple[Literal["mended", "dropped"], str, str], count: int) -> None:
+        if count:
+            self._counts[key] = self._counts.get(key, 0) + count
+
+    def messages(self) -> tuple[Message, ...]:
+        """What was told, what was mended first."""
+        all_of_them = [
+            Message(sort, one if count == 1 else many.format(f"{count:,}"))
+            for (sort, one, many), count in self._counts.items()
+        ]
+        return tuple(sorted(all_of_them, key=lambda message: message.sort != "mended"))
+
+
+def as_it_stands(address: str) -> str | None:
+    """The surroundings of a text that stands alone: nothing is known of what its addresses lead to."""
+    return None
+
+
+@dataclass
+class Arriving:
+    """What goes along while a text is read: what is told, the pictures met, and what its addresses lead to.
+
+    ``link`` is asked for every address that may not stand in a document as it is, a relative one, say; it answers
+    with one that may, or None. ``whole`` tells that the text is a page of its own and may begin with its title.
+    """
+
+    link: Callable[[str], str | None] = as_it_stands
+    whole: bool = False
+    told: Told = field(default_factory=Told)
+    pictures: list[Picture] = field(default_factory=list)
+    title: str | None = None
+
+    def picture(self, address: str = "", data: bytes | None = None, name: str = "", alt: str = "") -> int:
+        """Take note of a picture; returns its provisional number. The same address again is the same picture."""
+        for known in self.pictures:
+            if address and known.address == address:
+                return known.number
+        number = PROVISIONAL + len(self.pictures)
+        self.pictures.append(Picture(number, address, data, name, alt))
+        return number
+
+    def finished(self, blocks: Sequence[Node]) -> Reading:
+        """The reading of these blocks; a document without any gets one empty paragraph."""
+        document = normal_form(make("doc", blocks or [make("paragraph")]))
+        named = {node.attrs["item"] for _, node in walk(document) if node.kind == "picture"} if self.pictures else set()
+        pictures = tuple(picture for picture in self.pictures if picture.number in named)
+        return Reading(document, self.told.messages(), pictures, self.title)
+
+
+def with_pictures(document: Node, numbers: Mapping[int, int | None]) -> Node:
+    """The document with provisional pictures named by their numbers in the library. One whose number is None is left
+    out; its caption stays as a paragraph."""
+
+    def settled(node: Node) -> list[Node]:
+        if node.kind == "picture" and node.attrs["item"] in numbers:
+            number = numbers[node.attrs["item"]]
+            if number is not None:
+                return [node.with_attrs(item=number)]
+            caption = node.attrs["caption"]
+            return [make("paragraph", [Node("text", text=caption)])] if caption else []
+        if not node.content or node.content[0].kind == "text":
+            return [node]
+        content = [each for child in node.content for each in settled(child)]
+        if content == list(node.content):
+            return [node]
+        return [node.with_content(content or [make("paragraph")])]
+
+    return settled(document)[0] if numbers else document
+
+
+def with_pages(document: Node, numbers: Mapping[int, int]) -> Node:
+    """The document with links to provisional pages leading to the pages that were made of them."""
+
+    def led(address: str | None) -> str | None:
+        if address is None or not address.startswith("page:"):
+            return address
+        number, mark, fragment = address.removeprefix("page:").partition("#")
+        return f"page:{numbers.get(int(number), int(number))}{mark}{fragment}"
+
+    def settled(node: Node) -> Node:
+        marks = node.marks
+        if any(mark.kind == "link" for mark in marks):
+            marks = tuple(
+                type(mark)("link", {**mark.attrs, "href": led(mark.attrs["href"])}) if mark.kind == "link" else mark
+                for mark in marks
+            )
+        attrs = {**node.attrs, "href": led(node.attrs["href"])} if node.kind == "call_to_action" else node.attrs
+        return Node(node.kind, attrs, tuple(settled(child) for child in node.content), marks, node.text)
+
+    return settled(document) if numbers else document

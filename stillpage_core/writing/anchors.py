@@ -1,4 +1,4 @@
-"""Anchors: the ids that headings get, so that a link can lead to them."""
+"""Anchors: the ids that headings and notes get, so that a link can lead to them."""
 
 from __future__ import annotations
 
@@ -24,12 +24,12 @@ _RESERVED = frozenset({"main", "top"})
 
 
 def anchors_of(document: Node) -> dict[Path, str]:
-    """The id of every heading, by its path.
+    """The id of every heading, and of every list item that has one, by its path.
 
-    A heading that something links to keeps the one it was given; any other gets one from its words. Where two would
-    have the same, the later one is numbered.
+    What something links to keeps the one it was given; any other heading gets one from its words. Where two would have
+    the same, the later one is numbered.
     """
-    headings = [(path, node) for path, node in walk(document) if node.kind == "heading"]
+    headings = [(path, node) for path, node in walk(document) if node.kind == "heading" or node.attrs.get("anchor")]
     taken = set(_RESERVED)
     ids: dict[Path, str] = {}
     for path, node in headings:

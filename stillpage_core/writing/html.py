@@ -106,7 +106,7 @@ class _Storable:
             attributes["alt"] = ""
         if node.attrs["decorative"]:
             attributes["data-decorative"] = ""
-        return figure(attributes)
+        return figure(attributes, node.attrs["caption"])
 
     def aside(self, node: Node) -> str:
         sort = node.attrs["sort"]
@@ -167,6 +167,7 @@ class _Published(_Storable):
     def __init__(self, resolver: Resolver) -> None:
         self.resolver = resolver
         self.scopes: Iterator[str] = iter(())
+        self.items: Iterator[str] = iter(())
         self.pictures = 0
 
     def textblock(self, node: Node) -> str:
@@ -177,10 +178,16 @@ class _Published(_Storable):
     def document(self, document: Node) -> str:
         """The blocks of a document; headings, which stand only here, with their ids."""
         ids = anchors_of(document)
+        self.items = iter([anchor for path, anchor in ids.items() if len(path) > 1])
         return "".join(
             self.heading(child, ids[index,]) if child.kind == "heading" else self.block(child)
             for index, child in enumerate(document.content)
         )
+
+    def block(self, node: Node) -> str:
+        if node.kind == "list_item" and node.attrs["anchor"]:
+            return f"<li{attribute('id', next(self.items))}>{self.blocks(node)}</li>"
+        return super().block(node)
 
     def heading(self, node: Node, anchor: str) -> str:
         tag = f"h{node.attrs['level']}"
@@ -228,7 +235,7 @@ class _Published(_Storable):
         attributes = {**image_attributes(target), "alt": alt}
         if self.pictures > 1:
             attributes["loading"] = "lazy"
-        return figure(attributes)
+        return figure(attributes, node.attrs["caption"])
 
     def table(self, node: Node) -> str:
         """A table in a region that can be scrolled, by keyboard too, where it is wider than the screen."""
@@ -274,7 +281,8 @@ def image_attributes(target: PictureTarget) -> dict[str, object]:
     }
 
 
-def figure(attributes: Mapping[str, object]) -> str:
-    """A picture in running text."""
+def figure(attributes: Mapping[str, object], caption: str | None = None) -> str:
+    """A picture in running text, with its caption."""
     inside = "".join(attribute(name, value) for name, value in attributes.items())
-    return f'<figure class="picture"><img{inside}></figure>'
+    below = f"<figcaption>{escape(caption, quote=False)}</figcaption>" if caption else ""
+    return f'<figure class="picture"><img{inside}>{below}</figure>'

@@ -1,0 +1,167 @@
+"""From paragraphs that say what they belong to, to lists, captions, quotations and preformatted text.
+
+Word processors keep all of these flat: each paragraph names its list and its level, or its style. So do typed lists.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass, field
+
+from ..document.fitting import fitted, words_of
+from ..document.node import Node, make
+from ..document.walking import text_of
+
+DEEPEST = 15
+"""Lists nested deeper than this go on at this level."""
+
+
+@dataclass
+class Listed:
+    """Blocks that are an item of a list: its level from 0, whether it is numbered, its number where that is known,
+    and which list it is of."""
+
+    blocks: list[Node]
+    level: int = 0
+    numbered: bool = False
+    number: int | None = None
+    of: str = ""
+    anchor: str | None = None
+
+
+@dataclass
+class Caption:
+    """A paragraph that is the caption of the picture before it, or of the table beside it."""
+
+    block: Node
+
+
+@dataclass
+class Styled:
+    """A paragraph that is part of a quotation or of preformatted text, together with its neighbours of the kind."""
+
+    kind: str
+    block: Node
+
+
+Piece = Node | Listed | Caption | Styled
+
+
+@dataclass
+class _List:
+    numbered: bool
+    of: str
+    start: int
+    items: list[tuple[str | None, list[Node]]] = field(default_factory=list)
+
+    def goes_on_with(self, piece: Listed) -> bool:
+        if piece.numbered != self.numbered or piece.of != self.of:
+            return False
+        return piece.number is None or not self.numbered or piece.number == self.start + len(self.items)
+
+    def node(self) -> Node:
+        items = [make("list_item", fitted("list_item", blocks), anchor=anchor) for anchor, blocks in self.items]
+        return make("numbered_list", items, start=self.start) if self.numbered else make("bulleted_list", items)
+
+
+def assembled(pieces: Iterable[Piece]) -> list[Node]:
+    """Blocks with every run of `Listed` pieces made lists, nested by their levels, every `Caption` put to its picture
+    or table, and every run of `Styled` pieces made one block. A caption that belongs to neither stays a paragraph."""
+    return _with_lists(_joined(pieces))
+
+
+def _joined(pieces: Iterable[Piece]) -> Iterator[Piece]:
+    """Pieces with each run of equally styled paragraphs made one block."""
+    run: list[Styled] = []
+    for piece in pieces:
+        if isinstance(piece, Styled) and (not run or run[0].kind == piece.kind):
+            run.append(piece)
+            continue
+        if run:
+            yield _block_of(run)
+        run = [piece] if isinstance(piece, Styled) else []
+        if not isinstance(piece, Styled):
+            yield piece
+    if run:
+        yield _block_of(run)
+
+
+def _block_of(run: Sequence[Styled]) -> Node:
+    if run[0].kind == "quotation":
+        return quotation([piece.block for piece in run], None)
+    content: list[Node] = []
+    for piece in run:
+        content += [make("line_break")] if piece is not run[0] else []
+        for node in piece.block.content:
+            content.append(make("line_break") if node.kind == "line_break" else Node("text", text=text_of(node)))
+    return make("preformatted", content)
+
+
+def quotation(blocks: Sequence[Node], source: list[Node] | None) -> Node:
+    """A quotation of these blocks, fitted, with its source if there is one."""
+    parts = [make("quotation_words", fitted("quotation_words", blocks))]
+    return make("quotation", parts if source is None else [*parts, make("quotation_source", source)])
+
+
+def _with_lists(pieces: Iterable[Piece]) -> list[Node]:
+    blocks: list[Node] = []
+    open_lists: list[_List] = []
+    waiting: Node | None = None
+
+    def close(depth: int) -> None:
+        while len(open_lists) > depth:
+            closed = open_lists.pop().node()
+            if open_lists:
+                open_lists[-1].items[-1][1].append(closed)
+            else:
+                blocks.append(closed)
+
+    for piece in pieces:
+        if isinstance(piece, Listed):
+            if waiting:
+                blocks.append(waiting)
+                waiting = None
+            level = min(piece.level, DEEPEST, len(open_lists))
+            close(level + 1)
+            if len(open_lists) == level + 1 and not open_lists[level].goes_on_with(piece):
+                close(level)
+            if len(open_lists) == level:
+                start = min(max(piece.number if piece.number is not None else 1, 0), 999_999)
+                open_lists.append(_List(piece.numbered, piece.of, start if piece.numbered else 1))
+            open_lists[-1].items.append((piece.anchor, list(piece.blocks)))
+            continue
+        close(0)
+        if isinstance(piece, Caption):
+            if waiting:
+                blocks.append(waiting)
+            waiting = None
+            before = blocks[-1] if blocks else None
+            taken = captioned(before, piece.block) if before else None
+            if taken:
+                blocks[-1] = taken
+            else:
+                waiting = piece.block
+            continue
+        assert isinstance(piece, Node)
+        above = captioned(piece, waiting) if waiting and piece.kind == "table" else None
+        if waiting and not above:
+            blocks.append(waiting)
+        waiting = None
+        blocks.append(above or piece)
+    close(0)
+    return [*blocks, waiting] if waiting else blocks
+
+
+def captioned(block: Node, caption: Node) -> Node | None:
+    """A picture or table with this caption; None where it can have none or has one already."""
+    if block.kind == "picture" and not block.attrs["caption"]:
+        words = " ".join(text_of(caption).split())
+        return block.with_attrs(caption=words) if 0 < len(words) <= 1000 else None
+    if block.kind == "table" and block.content[0].kind != "table_caption":
+        return block.with_content([make("table_caption", words_of([caption])), *block.content])
+    return None
+
+
+def is_empty(blocks: Sequence[Node]) -> bool:
+    """Whether nothing stands in these blocks but empty paragraphs."""
+    return all(block.kind == "paragraph" and not block.content for block in blocks)

@@ -1,0 +1,6 @@
+"""MathML → LaTeX."""
+
+
+def latex_of(html: str) -> str:
+    """placeholder"""
+    return ""
