@@ -26,7 +26,7 @@ from .listed import Caption, Listed, Piece, Styled, assembled, is_empty, quotati
 from .mathml import latex_of
 from .mending import mended
 from .reading import Arriving, Reading
-from .styles import NOTHING, Meaning, meaning_of, restyled
+from .styles import NOTHING, Meaning, class_styles, meaning_of, restyled
 from .text import clean
 
 _LEFT_OUT = {
@@ -82,11 +82,16 @@ def read_html(html: str, arriving: Arriving | None = None, *, under: int = 1) ->
 def html_blocks(html: str, arriving: Arriving) -> tuple[list[Node], bool]:
     """The blocks of a piece of HTML as they stand, nothing mended and headings not lowered; and whether it is in the
     storable form."""
-    root = LexborHTMLParser(html.replace("\x00", "") if "\x00" in html else html).body
+    tree = LexborHTMLParser(html.replace("\x00", "") if "\x00" in html else html)
+    root = tree.body
     if root is None:
         return [], False
     stored = root.css_first(f"[{FORM}]") if FORM in html else None
     reader = _Reader(arriving, stored or root, exact=stored is not None)
+    if arriving.whole and (named := tree.css_first("title")):
+        arriving.title = " ".join(clean(named.text()).split())[:200] or None
+    if stored is None and "<style" in html:
+        reader.classes = class_styles("\n".join(sheet.text() for sheet in tree.css("style")))
     blocks = _Blocks(reader)
     blocks.children(stored or root, (), 0)
     if reader.paint:
@@ -104,14 +109,22 @@ def marks_of(tag: str, arriving: Arriving) -> tuple[str, Marks]:
 
 
 def titled(blocks: list[Node], arriving: Arriving) -> list[Node]:
-    """The blocks of a whole page without its title, where they begin with one: the only heading of level 1. Headings
-    of level 1 are of level 1 here until `lowered` is asked."""
+    """The blocks of a whole page without its title, where they begin with one: the only heading of level 1.
+
+    A title that is marked as such comes as a heading of level 0; it takes level 1, and all headings one lower. Those
+    of level 1 stay so until `lowered` is asked.
+    """
+    if any(block.kind == "heading" and block.attrs["level"] == 0 for block in blocks):
+        blocks = [
+            block.with_attrs(level=min(6, block.attrs["level"] + 1)) if block.kind == "heading" else block
+            for block in blocks
+        ]
     if not arriving.whole:
         return blocks
     ones = [index for index, block in enumerate(blocks) if block.kind == "heading" and block.attrs["level"] == 1]
     if len(ones) != 1 or not is_empty(blocks[: ones[0]]):
         return blocks
-    arriving.title = " ".join(text_of(blocks[ones[0]]).split()) or None
+    arriving.title = " ".join(text_of(blocks[ones[0]]).split()) or arriving.title
     return blocks[ones[0] + 1 :]
 
 
@@ -143,6 +156,7 @@ class _Reader:
         self.exact = exact
         self.in_table = False
         self.paint = False
+        self.classes: dict[str, str] = {}
         self.fragments = Fragments(None if exact else root)
 
 
@@ -251,7 +265,10 @@ class _Blocks:
         attributes = node.attributes
         meaning = NOTHING
         if not reader.exact and attributes:
-            if style := attributes.get("style"):
+            style = attributes.get("style")
+            if reader.classes and (named := attributes.get("class")):
+                style = ";".join([*(reader.classes.get(name, "") for name in named.split()), style or ""])
+            if style:
                 meaning = meaning_of(style)
                 reader.paint = reader.paint or meaning.paint
             if meaning.hidden or attributes.get("hidden", "until-found") != "until-found":
@@ -385,13 +402,13 @@ class _Blocks:
 
     def textblock(self, node: LexborNode, tag: str, marks: Marks, depth: int, classes: Sequence[str]) -> None:
         level = self.level(node, tag, classes)
-        if level and not self.reader.exact:
+        if level is not None and not self.reader.exact:
             marks = tuple(mark for mark in marks if mark.kind != "strong")
         blocks = self.inside(node, marks, depth, in_line=True)
         if not blocks and (self.reader.exact or tag in ("p", "address")):
             blocks = [make("paragraph")]
         align = _value(node, "paragraph", "align")
-        if level:
+        if level is not None:
             anchor = _value(node, "heading", "anchor") or self.reader.fragments.anchors.get(node.mem_id)
             if len(blocks) > 1 and all(block.kind == "paragraph" for block in blocks):
                 blocks = [make("paragraph", words_of(blocks))]
@@ -423,8 +440,8 @@ class _Blocks:
         elif node.attributes.get("role") == "heading":
             written = node.attributes.get("aria-level") or "2"
             level = min(6, max(1, int(written))) if written.isdigit() and len(written) < 3 else 2
-        elif "MsoTitle" in classes:
-            level = 1
+        elif "MsoTitle" in classes or "Title" in classes:
+            level = 0
         else:
             return None
         return max(2, level) if self.reader.exact else level
@@ -569,6 +586,7 @@ class _Blocks:
 
     def list(self, node: LexborNode, tag: str, marks: Marks, depth: int) -> None:
         items: list[Node] = []
+        first: int | None = None
         notes = self.reader.fragments
         for child in children_of(node):
             inner = _Blocks(self.reader, self.lists + 1)
@@ -580,6 +598,11 @@ class _Blocks:
                 if notes.notes and child.mem_id in notes.notes:
                     anchor = notes.notes[child.mem_id][1]
                 blocks = inner.done()
+                if len(blocks) > 1 and not self.reader.exact and _SIGN.fullmatch(text_of(blocks[0])):
+                    # Programs that draw lists themselves write the sign as a paragraph of its own.
+                    sign = blocks.pop(0)
+                    written = re.match(r"\d{1,6}", text_of(sign))
+                    first = int(written[0]) if written and not items else first
                 if blocks or self.reader.exact:
                     items.append(make("list_item", fitted("list_item", blocks), anchor=anchor))
                 continue
@@ -592,7 +615,8 @@ class _Blocks:
         if not items:
             return
         start = node.attributes.get("start") or ""
-        attrs = {"start": int(start)} if tag == "ol" and re.fullmatch(r"\d{1,6}", start) else {}
+        counted = int(start) if re.fullmatch(r"\d{1,6}", start) else first
+        attrs = {"start": counted} if tag == "ol" and counted is not None else {}
         self.pieces.append(make(_LISTS[tag], items, **attrs))
 
     def picture(self, node: LexborNode, marks: Marks) -> None:
@@ -642,6 +666,8 @@ class _Blocks:
         return self.reader.arriving.picture(data=data, alt=alt) if data else None
 
 
+_SIGN = re.compile(r"[-–•·▪◦‣●○■□➢✓✔o§]|(?:\d{1,6}|[A-Za-z]{1,4})[.)]")
+"""What stands before the item of a list that a program draws itself."""
 _FLAT = {
     "msocaption": "caption",
     "caption": "caption",

@@ -11,6 +11,7 @@ from dataclasses import dataclass, field
 from ..document.fitting import fitted, words_of
 from ..document.node import Node, make
 from ..document.walking import text_of
+from ..writing.html import ASIDE_LABELS
 
 DEEPEST = 15
 """Lists nested deeper than this go on at this level."""
@@ -19,7 +20,7 @@ DEEPEST = 15
 @dataclass
 class Listed:
     """Blocks that are an item of a list: its level from 0, whether it is numbered, its number where that is known,
-    and which list it is of."""
+    and which list it is of. ``more`` tells that they are not an item of their own but go on with the one before."""
 
     blocks: list[Node]
     level: int = 0
@@ -27,13 +28,16 @@ class Listed:
     number: int | None = None
     of: str = ""
     anchor: str | None = None
+    more: bool = False
 
 
 @dataclass
 class Caption:
-    """A paragraph that is the caption of the picture before it, or of the table beside it."""
+    """A paragraph that is the caption of the picture before it, or of the table beside it. ``of`` is the kind of the
+    two it is for, where its style tells."""
 
     block: Node
+    of: str = ""
 
 
 @dataclass
@@ -87,8 +91,10 @@ def _joined(pieces: Iterable[Piece]) -> Iterator[Piece]:
 
 
 def _block_of(run: Sequence[Styled]) -> Node:
+    if run[0].kind == "aside":
+        return labelled([piece.block for piece in run]) or with_source([piece.block for piece in run])
     if run[0].kind == "quotation":
-        return quotation([piece.block for piece in run], None)
+        return with_source([piece.block for piece in run])
     content: list[Node] = []
     for piece in run:
         content += [make("line_break")] if piece is not run[0] else []
@@ -101,6 +107,26 @@ def quotation(blocks: Sequence[Node], source: list[Node] | None) -> Node:
     """A quotation of these blocks, fitted, with its source if there is one."""
     parts = [make("quotation_words", fitted("quotation_words", blocks))]
     return make("quotation", parts if source is None else [*parts, make("quotation_source", source)])
+
+
+def labelled(blocks: list[Node]) -> Node | None:
+    """An aside, where the first words of these blocks are its label (“Note”, “Tip”, “Warning”) alone and strong."""
+    first = blocks[0] if blocks else make("paragraph")
+    sorts = {label: sort for sort, label in ASIDE_LABELS.items()}
+    strong = len(first.content) == 1 and [mark.kind for mark in first.content[0].marks] == ["strong"]
+    if first.kind == "paragraph" and strong and (sort := sorts.get(text_of(first))):
+        return make("aside", fitted("aside", blocks[1:]), sort=sort)
+    return None
+
+
+def with_source(blocks: list[Node]) -> Node:
+    """A quotation; a last paragraph after a dash is its source."""
+    last = blocks[-1] if len(blocks) > 1 else make("paragraph")
+    if last.kind != "paragraph" or not text_of(last).startswith("— "):
+        return quotation(blocks, None)
+    opening, *rest = words_of([last])
+    dashless = [Node("text", {}, (), opening.marks, opening.text[2:])] if opening.text[2:] else []
+    return quotation(blocks[:-1], [*dashless, *rest])
 
 
 def _with_lists(pieces: Iterable[Piece]) -> list[Node]:
@@ -121,6 +147,13 @@ def _with_lists(pieces: Iterable[Piece]) -> list[Node]:
             if waiting:
                 blocks.append(waiting)
                 waiting = None
+            if piece.more and open_lists:
+                close(min(piece.level, len(open_lists) - 1) + 1)
+                open_lists[-1].items[-1][1].extend(piece.blocks)
+                continue
+            if piece.more:
+                blocks += piece.blocks
+                continue
             level = min(piece.level, DEEPEST, len(open_lists))
             close(level + 1)
             if len(open_lists) == level + 1 and not open_lists[level].goes_on_with(piece):
@@ -136,7 +169,7 @@ def _with_lists(pieces: Iterable[Piece]) -> list[Node]:
                 blocks.append(waiting)
             waiting = None
             before = blocks[-1] if blocks else None
-            taken = captioned(before, piece.block) if before else None
+            taken = captioned(before, piece.block) if before and piece.of in ("", before.kind) else None
             if taken:
                 blocks[-1] = taken
             else:

@@ -11,16 +11,15 @@ from markdown_it.token import Token
 from mdit_py_plugins.dollarmath import dollarmath_plugin
 from mdit_py_plugins.footnote import footnote_plugin
 
-from ..document.fitting import fitted, words_of
+from ..document.fitting import fitted
 from ..document.node import Mark, Node, in_order, make
 from ..document.references import FRAGMENT, parse_reference
 from ..document.schema import SCHEMA
 from ..document.tables import squared
 from ..document.walking import text_of
-from ..writing.html import ASIDE_LABELS
 from .html import html_blocks, lowered, marks_of, titled
 from .html_links import note_anchor
-from .listed import Listed, Piece, assembled, quotation
+from .listed import Listed, Piece, assembled, labelled, with_source
 from .reading import Arriving, Reading
 from .text import clean
 
@@ -290,17 +289,7 @@ def _task(blocks: list[Node]) -> list[Node]:
 def _quoted(blocks: list[Node]) -> Node:
     """What a block quotation stands for: an aside where its first words are “Note”, “Tip” or “Warning” alone and
     strong, otherwise a quotation, with a last paragraph after a dash as its source."""
-    first = blocks[0] if blocks else make("paragraph")
-    sorts = {label: sort for sort, label in ASIDE_LABELS.items()}
-    strong = len(first.content) == 1 and [mark.kind for mark in first.content[0].marks] == ["strong"]
-    if first.kind == "paragraph" and strong and (sort := sorts.get(text_of(first))):
-        return make("aside", fitted("aside", blocks[1:]), sort=sort)
-    last = blocks[-1] if len(blocks) > 1 else make("paragraph")
-    if last.kind != "paragraph" or not text_of(last).startswith("— "):
-        return quotation(blocks, None)
-    opening, *rest = words_of([last])
-    dashless = [Node("text", {}, (), opening.marks, opening.text[2:])] if opening.text[2:] else []
-    return quotation(blocks[:-1], [*dashless, *rest])
+    return labelled(blocks) or with_source(blocks)
 
 
 def _language(info: str) -> str | None:

@@ -70,9 +70,20 @@ def _held(block: Node, told: Told) -> Node:
         held = block.with_content(content)
         return _with_header(held, told) if block.kind == "table_grid" else held
     inside = _container(block.kind, block.content, told) or [make("paragraph")]
-    if block.kind == "list_item" and inside[0].kind != "paragraph":
-        inside.insert(0, make("paragraph"))
+    if block.kind == "list_item":
+        if inside[0].kind != "paragraph":
+            inside.insert(0, make("paragraph"))
+        inside[0] = _without_sign(inside[0], told)
     return block.with_content(inside)
+
+
+def _without_sign(first: Node, told: Told) -> Node:
+    """The words of an item without the sign that somebody typed before them although the list has its own."""
+    while first.content and _BULLET.match(first.content[0].text) and not text_of(first).startswith(("-", "–")):
+        told.mended("A sign typed before an item was left out", "{} signs typed before items were left out")
+        first = first.with_content(_cut(first.content, 2))
+        first = _tidied(first, Told())
+    return first
 
 
 def _has_words(block: Node) -> bool:

@@ -68,6 +68,26 @@ def meaning_of(style: str) -> Meaning:
     )
 
 
+_RULE = re.compile(r"([^{}]+)\{([^{}]*)\}")
+_TELLING = re.compile(r"font-weight|font-style|text-decoration|vertical-align|display|visibility|mso-|white-space")
+
+
+def class_styles(sheet: str) -> dict[str, str]:
+    """Of a style sheet: class → what its plain rules (``.name`` and ``tag.name``) declare, where that has a meaning.
+
+    Programs that write HTML keep what is bold and what is hidden in such rules.
+    """
+    found: dict[str, str] = {}
+    bare = re.sub(r"/\*.*?\*/|<!--|-->", "", sheet, flags=re.DOTALL)
+    for selectors, declarations in _RULE.findall(bare):
+        if not _TELLING.search(declarations):
+            continue
+        for selector in selectors.split(","):
+            if match := re.fullmatch(r"\s*(?:span|p|div|b|i|li|td|th|a)?\.([\w-]+)\s*", selector):
+                found[match[1]] = f"{found.get(match[1], '')};{declarations.replace('!important', '')}"
+    return found
+
+
 _MARKS = {kind: Mark(kind) for kind in ("strong", "emphasis", "underline", "strike", "superscript", "subscript")}
 
 

@@ -1,0 +1,98 @@
+"""What goes along when a page goes out to a file: its title, its pictures, and where its links lead out there."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+
+from ..document.node import Node
+from ..document.references import parse_reference
+from ..document.walking import text_of, walk
+
+
+@dataclass(frozen=True)
+class PictureFile:
+    """A picture with its bytes. ``width`` and ``height`` in pixels; ``alt`` is the library's own alt text."""
+
+    name: str
+    mime: str
+    data: bytes
+    width: int
+    height: int
+    alt: str = ""
+
+
+def as_written(href: str) -> str | None:
+    """Links as they stand in the document; those that only mean something within it lead nowhere outside."""
+    reference = parse_reference(href)
+    return href if reference and reference.kind not in ("page", "item") else None
+
+
+@dataclass(frozen=True)
+class Carried:
+    """The page around the document. ``leads`` gives the address of a link outside, or None where it has none."""
+
+    title: str = ""
+    pictures: Mapping[int, PictureFile] = field(default_factory=dict)
+    leads: Callable[[str], str | None] = as_written
+    language: str = "en-GB"
+
+
+@dataclass(frozen=True)
+class Notes:
+    """The footnotes of a document: anchor → number and item. ``lists`` are the places of the lists that hold them."""
+
+    items: Mapping[str, tuple[int, Node]]
+    lists: frozenset[int]
+
+    def of(self, node: Node) -> str | None:
+        """The anchor of the note that some words are the sign of: its number, raised, leading to it."""
+        marks = {mark.kind: mark for mark in node.marks}
+        if node.kind != "text" or "link" not in marks or "superscript" not in marks:
+            return None
+        anchor = str(marks["link"].attrs["href"]).removeprefix("#")
+        known = self.items.get(anchor)
+        return anchor if known and node.text == str(known[0]) else None
+
+
+def notes_of(document: Node) -> Notes:
+    """Lists whose every item is led to by its number are notes; they count on through the document."""
+    led = {
+        (str(mark.attrs["href"])[1:], node.text)
+        for _, node in walk(document)
+        for mark in node.marks
+        if mark.kind == "link" and str(mark.attrs["href"]).startswith("#")
+        if any(other.kind == "superscript" for other in node.marks)
+    }
+    items: dict[str, tuple[int, Node]] = {}
+    lists: set[int] = set()
+    for place, block in enumerate(document.content):
+        if block.kind != "numbered_list" or block.attrs["start"] != len(items) + 1:
+            continue
+        anchors = [item.attrs["anchor"] for item in block.content]
+        numbered = [(anchor, str(number)) for number, anchor in enumerate(anchors, start=len(items) + 1)]
+        fresh = len(set(anchors)) == len(anchors) and not set(anchors) & set(items)
+        if fresh and all(each in led for each in numbered):
+            for (anchor, number), item in zip(numbered, block.content, strict=True):
+                items[anchor] = (int(number), item)
+            lists.add(place)
+    return Notes(items, frozenset(lists))
+
+
+def marks_by_kind(node: Node) -> dict[str, dict[str, object]]:
+    """The marks of some words: kind → attributes. Words are raised or lowered, not both."""
+    marks = {mark.kind: dict(mark.attrs) for mark in node.marks}
+    if "superscript" in marks:
+        marks.pop("subscript", None)
+    return marks
+
+
+def alt_of(node: Node, carried: Carried) -> str:
+    """What stands for a picture where it cannot be seen."""
+    file = carried.pictures.get(node.attrs["item"])
+    return "" if node.attrs["decorative"] else node.attrs["alt"] or (file.alt if file else "")
+
+
+def lines_of(node: Node) -> list[str]:
+    """The lines of preformatted text."""
+    return text_of(node).split("\n")
