@@ -1,9 +1,12 @@
 """The core from a shell.
 
-    python -m stillpage_core convert IN OUT      by file ending: .json .html .md .txt
+    python -m stillpage_core convert IN OUT      by file ending: .json .html .md .txt .docx .odt
     python -m stillpage_core check FILE [--json]
     python -m stillpage_core outline FILE
     python -m stillpage_core schema {json,editor,typescript}
+
+What was kept, mended and left out is told on standard error. Pictures go along: within DOCX and ODT, for the other
+formats in a folder “pictures” beside OUT.
 
 Exit status: 0, or 1 when a finding blocks publishing, or 2 on bad input, with a sentence on standard error.
 """
@@ -13,8 +16,9 @@ from __future__ import annotations
 import argparse
 import json
 import sys
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from pathlib import Path
+from urllib.parse import unquote
 
 from .checking import check_document
 from .document import Node, document_from_json
@@ -22,60 +26,85 @@ from .document.generated import editor_schema, json_schema, typescript
 from .document.naming import named_in
 from .document.outline import outline
 from .errors import CoreError, ReadingError
-from .reading import Reading, read_html, read_markdown, read_text
+from .formats import FORMATS, picture_path, read_file
+from .media.pictures import FileError, size_of, sniff
+from .reading import Arriving, Picture, Reading, with_pictures
+from .reading.encoding import text_from
 from .resolving import Known, PictureTarget
-from .writing import markdown, plain_text, storable_html
+from .writing.carrying import Carried, PictureFile
 
 
-def _read_json(text: str) -> Reading:
+def _read_json(data: bytes) -> Reading:
     try:
-        return Reading(document_from_json(json.loads(text)))
+        return Reading(document_from_json(json.loads(text_from(data))))
     except (json.JSONDecodeError, RecursionError) as error:
         raise ReadingError(f"This is not JSON: {error}.") from error
 
 
-def _write_json(document: Node) -> str:
-    return json.dumps(document.to_json(), ensure_ascii=False, indent=1) + "\n"
-
-
-READERS: dict[str, Callable[[str], Reading]] = {
-    ".json": _read_json,
-    ".html": read_html,
-    ".md": read_markdown,
-    ".txt": read_text,
-}
-WRITERS: dict[str, Callable[[Node], str]] = {
-    ".json": _write_json,
-    ".html": storable_html,
-    ".md": markdown,
-    ".txt": plain_text,
-}
-
-
-def _ending(path: Path, known: Sequence[str]) -> str:
-    ending = path.suffix.lower()
-    if ending not in known:
-        raise ReadingError(f"“{path.name}” must end in one of {', '.join(known)}.")
-    return ending
+def _write_json(document: Node) -> bytes:
+    return (json.dumps(document.to_json(), ensure_ascii=False, indent=1) + "\n").encode()
 
 
 def _load(path: Path) -> Reading:
-    reader = READERS[_ending(path, list(READERS))]
     try:
-        return reader(path.read_bytes().decode("utf-8"))
-    except UnicodeDecodeError as error:
-        raise ReadingError(f"“{path.name}” is not text in UTF-8.") from error
+        data = path.read_bytes()
     except OSError as error:
         raise ReadingError(f"“{path.name}” cannot be read: {error.strerror}.") from error
+    if path.suffix.lower() == ".json":
+        return _read_json(data)
+    try:
+        return read_file(path.name, data, Arriving(whole=True))
+    except ReadingError as error:
+        raise ReadingError(f"“{path.name}”: {error}") from error
+
+
+def _picture_beside(picture: Picture, page: Path, number: int) -> PictureFile | None:
+    """A picture with its bytes: those it came with, or of the file that its address names beside the page."""
+    data = picture.data
+    beside = (page.parent / unquote(picture.address)).resolve()
+    if data is None and beside.is_relative_to(page.parent.resolve()) and beside.is_file():
+        data = beside.read_bytes()
+    if data is None:
+        return None
+    try:
+        form = sniff(data[:65536])
+    except FileError:
+        return None
+    name = picture.name if picture.name.lower().endswith(form.ending) else f"picture-{number}.{form.ending}"
+    width, height = size_of(data, form)
+    return PictureFile(name, form.mime, data, width, height, picture.alt)
 
 
 def _convert(arguments: argparse.Namespace) -> int:
-    writer = WRITERS[_ending(arguments.output, list(WRITERS))]
+    ending = arguments.output.suffix.lower().lstrip(".")
+    if ending != "json" and ending not in FORMATS:
+        known = ", ".join(f".{each}" for each in ("json", *FORMATS))
+        raise ReadingError(f"“{arguments.output.name}” must end in one of {known}.")
     reading = _load(arguments.input)
+    if reading.kept:
+        print(f"Kept: {', '.join(reading.kept)}", file=sys.stderr)
     for message in reading.messages:
-        print(message, file=sys.stderr)
+        print(f"{message.sort.capitalize()}: {message.sentence}", file=sys.stderr)
+    pictures: dict[int, PictureFile] = {}
+    numbers: dict[int, int | None] = {}
+    for number, picture in enumerate(reading.pictures, start=1):
+        file = _picture_beside(picture, arguments.input, number)
+        numbers[picture.number] = number if file else None
+        if file:
+            pictures[number] = file
+        else:
+            print(f"Dropped: the picture “{picture.name or picture.address[:80]}” was left out", file=sys.stderr)
+    document = with_pictures(reading.document, numbers)
+    carried = Carried(reading.title or "", pictures)
+    beside = ending == "json" or FORMATS[ending].beside
     try:
-        arguments.output.write_text(writer(reading.document), encoding="utf-8")
+        arguments.output.write_bytes(
+            _write_json(document) if ending == "json" else FORMATS[ending].write(document, carried)
+        )
+        for number, file in pictures.items() if beside else ():
+            place = arguments.output.parent / picture_path(carried, number)
+            place.parent.mkdir(exist_ok=True)
+            place.write_bytes(file.data)
     except OSError as error:
         raise ReadingError(f"“{arguments.output.name}” cannot be written: {error.strerror}.") from error
     return 0

@@ -70,6 +70,46 @@ def sniff(start: bytes) -> Format:
     raise PictureError(f"This is no picture that can be read. {_WOULD_DO}")
 
 
+def size_of(data: bytes, form: Format) -> tuple[int, int]:
+    """Width and height in pixels as the header of a picture declares them; (0, 0) where it cannot be read.
+
+    PNG: W3C PNG, 11.2.1; GIF: GIF89a, 18; JPEG: ITU-T T.81, B.2.2; WebP: RFC 9649, 2.5 to 2.7.
+    """
+    try:
+        if form is PNG:
+            return int.from_bytes(data[16:20]), int.from_bytes(data[20:24])
+        if form is GIF:
+            return int.from_bytes(data[6:8], "little"), int.from_bytes(data[8:10], "little")
+        if form is JPEG:
+            return _jpeg_size(data)
+        return _webp_size(data)
+    except IndexError:
+        return 0, 0
+
+
+def _jpeg_size(data: bytes) -> tuple[int, int]:
+    place = 2
+    while place + 9 <= len(data):
+        if data[place] != 0xFF:
+            return 0, 0
+        marker = data[place + 1]
+        if 0xC0 <= marker <= 0xCF and marker not in (0xC4, 0xC8, 0xCC):
+            return int.from_bytes(data[place + 7 : place + 9]), int.from_bytes(data[place + 5 : place + 7])
+        alone = marker == 0xFF or 0xD0 <= marker <= 0xD9 or marker == 0x01
+        place += (1 if marker == 0xFF else 2) if alone else 2 + int.from_bytes(data[place + 2 : place + 4])
+    return 0, 0
+
+
+def _webp_size(data: bytes) -> tuple[int, int]:
+    kind = data[12:16]
+    if kind == b"VP8X":
+        return 1 + int.from_bytes(data[24:27], "little"), 1 + int.from_bytes(data[27:30], "little")
+    if kind == b"VP8L":
+        bits = int.from_bytes(data[21:25], "little")
+        return 1 + (bits & 0x3FFF), 1 + (bits >> 14 & 0x3FFF)
+    return int.from_bytes(data[26:28], "little") & 0x3FFF, int.from_bytes(data[28:30], "little") & 0x3FFF
+
+
 def check_size(width: int, height: int) -> None:
     """Refuse a picture that declares more pixels than can be safely decoded.
 

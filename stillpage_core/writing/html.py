@@ -8,6 +8,7 @@ and on the sheet alike.
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Iterator, Mapping
 from html import escape
 
@@ -48,6 +49,12 @@ def storable_html(document: Node) -> str:
 def storable_block(node: Node) -> str:
     """One block as it stands in the storable form."""
     return _Storable().block(node)
+
+
+def mark_tags(mark: Mark) -> tuple[str, str]:
+    """The opening and the closing tag of a mark as they stand in the storable form."""
+    start, end = _Storable().mark(mark, "\0").split("\0")
+    return start, end
 
 
 def attribute(name: str, value: object) -> str:
@@ -255,6 +262,42 @@ class _Published(_Storable):
     def call_to_action(self, node: Node) -> str:
         address = self.address(node.attrs["href"]) if node.attrs["href"] else None
         return self.call(node, "" if address is None else attribute("href", address))
+
+
+class _File(_Published):
+    """HTML for a file: no address of this installation is needed, and a picture has the one file that goes along."""
+
+    def picture(self, node: Node) -> str:
+        target = self.resolver.picture(node.attrs["item"])
+        alt = "" if node.attrs["decorative"] else (node.attrs["alt"] or (target.alt if target else ""))
+        if target is None or not target.files:
+            words = f"[{alt}]" if alt else ""
+            return "".join(f"<p>{escape(each, quote=False)}</p>" for each in (words, node.attrs["caption"]) if each)
+        file = target.files[-1]
+        sizes: dict[str, object] = {"width": file.width, "height": file.height} if file.width else {}
+        return figure({"src": file.address, "alt": alt, **sizes}, node.attrs["caption"])
+
+    def table(self, node: Node) -> str:
+        self.scopes = iter(_scopes(node.content[-1]))
+        return f"<table>{self.blocks(node)}</table>"
+
+
+_BETWEEN_BLOCKS = re.compile(
+    r"(</(?:p|h[2-6]|li|ul|ol|table|tbody|tr|td|th|figure|figcaption|blockquote|div|pre|caption)>|<hr>"
+    r"|<(?:ul|ol|table|tbody|tr|blockquote)\b[^>]*>)(?=<)"
+)
+
+
+def html_file(document: Node, resolver: Resolver, title: str, language: str) -> str:
+    """The page as an HTML file that stands alone: its title as heading of level 1, then its text. A picture's address
+    is that of its last file."""
+    body = _BETWEEN_BLOCKS.sub(r"\1\n", _File(resolver).document(document))
+    return (
+        f'<!DOCTYPE html>\n<html lang="{escape(language)}">\n<head>\n<meta charset="utf-8">\n'
+        '<meta name="viewport" content="width=device-width, initial-scale=1">\n'
+        f"<title>{escape(title, quote=False)}</title>\n</head>\n<body>\n<h1>{escape(title, quote=False)}</h1>\n"
+        f"{body}\n</body>\n</html>\n"
+    )
 
 
 def _scopes(grid: Node) -> Iterator[str]:

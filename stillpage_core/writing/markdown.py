@@ -1,65 +1,228 @@
-"""Document → Markdown (CommonMark 0.31.2, with tables and with equations between dollar signs).
+"""Document → Markdown (CommonMark 0.31.2, with tables, task lists, footnotes, struck words and equations between dollar
+signs).
 
-What Markdown has no way to say stands as HTML in the storable form: tables with merged cells or several paragraphs in
-a cell, calls to action. Of marks without a sign the words stay.
+Marks without a sign are written as HTML tags, which CommonMark allows among words. Each block is read back as it is
+written; one that would come back as anything else stands as HTML instead, so that nothing is lost on the way.
 """
 
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass
+from html import escape, unescape
 
-from ..document.node import Mark, Node
+from ..document.node import Mark, Node, make
+from ..document.normal import normal_form
 from ..document.walking import text_of
-from .html import ASIDE_LABELS, storable_block
+from .carrying import Notes, notes_of
+from .html import ASIDE_LABELS, FORM, mark_tags, storable_block
 
-_SIGNS = {"strong": "**", "emphasis": "*"}
-"""What CommonMark has signs for. Links and code are written in a way of their own; of other marks the words stay."""
-
-
-def markdown(document: Node) -> str:
-    """The document as CommonMark, with a line end at the end. Pages and items keep their numbered addresses."""
-    return _blocks(document.content, loose=True) + "\n"
+_SIGNS = {"strong": "**", "emphasis": "*", "strike": "~~"}
 
 
-def _blocks(nodes: Iterable[Node], *, loose: bool) -> str:
+@dataclass(frozen=True)
+class Places:
+    """Where links lead and pictures are outside: the address for each, None for a link that leads nowhere."""
+
+    leads: Callable[[str], str | None]
+    picture: Callable[[int], str]
+
+
+WITHIN = Places(lambda href: href, lambda number: f"item:{number}")
+"""Pages and items keep their numbered addresses."""
+
+
+def markdown(document: Node, places: Places = WITHIN) -> str:
+    """The document as Markdown, with a line end at the end."""
+    notes = notes_of(document)
+    within = _Writer(WITHIN, notes)
+    writer = within if places is WITHIN else _Writer(places, notes)
+    known = {place: within.notes_list(document.content[place]) for place in notes.lists}
     parts: list[str] = []
     before: Node | None = None
-    for node in nodes:
-        if before is not None and before.kind == node.kind and node.kind.endswith("_list"):
+    for place, block in enumerate(document.content):
+        if before is not None and before.kind == block.kind and block.kind.endswith("_list"):
             parts.append("<!-- -->")
-        parts.append(_block(node))
-        before = node
-    return ("\n\n" if loose else "\n").join(parts)
+        parts.append(_sure(place, block, within, writer, known))
+        before = block
+    return "\n\n".join(parts) + "\n"
 
 
-def _block(node: Node) -> str:
-    if node.kind == "heading":
-        signs: str = "#" * node.attrs["level"]
-        return signs + " " + _words(node.content).replace("\\\n", " ")
-    if node.kind == "divider":
-        return "***"
-    if node.kind == "preformatted":
-        return _fenced(node)
-    if node.kind == "picture":
+def _sure(place: int, block: Node, within: _Writer, writer: _Writer, known: dict[int, str]) -> str:
+    """A block as Markdown if it comes back so, otherwise as HTML."""
+    if place in known and _comes_back(known[place], block, ""):
+        return writer.notes_list(block)
+    written = within.block(block)
+    if _comes_back(written, block, "\n\n".join(known[each] for each in sorted(known))):
+        return written if writer is within else writer.block(block)
+    html = _one_line(storable_block(block))
+    if writer is not within:
+        return led_out(html, writer.places)
+    if _comes_back(html, block, ""):
+        return html
+    return f'<div {FORM}="1">{html}</div>'
+
+
+def led_out(html: str, places: Places) -> str:
+    """Storable HTML whose links and pictures lead where they are to be had outside."""
+    html = re.sub(r' src="item:(\d+)"', lambda match: f' src="{escape(places.picture(int(match[1])))}"', html)
+
+    def link(match: re.Match[str]) -> str:
+        address = places.leads(unescape(match[1]))
+        return f' href="{escape(address)}"' if address is not None else ""
+
+    return re.sub(r' href="([^"]*)"', link, html)
+
+
+def _one_line(html: str) -> str:
+    """HTML on one line: an empty line would end it, for Markdown."""
+    return re.sub(r"\s*\n\s*", " ", html)
+
+
+def _comes_back(written: str, block: Node, notes: str) -> bool:
+    from ..reading.markdown import markdown_blocks  # noqa: PLC0415 - the reader knows the writer's HTML form
+    from ..reading.reading import Arriving  # noqa: PLC0415
+
+    found = markdown_blocks(f"{written}\n\n{notes}" if notes else written, Arriving())
+    alone = bool(notes) or len(found) == 1
+    return bool(found) and alone and normal_form(make("doc", found[:1])) == make("doc", [block])
+
+
+class _Writer:
+    def __init__(self, places: Places, notes: Notes) -> None:
+        self.places = places
+        self.notes = notes
+
+    def blocks(self, nodes: Iterable[Node], *, loose: bool) -> str:
+        parts: list[str] = []
+        before: Node | None = None
+        for node in nodes:
+            if before is not None and before.kind == node.kind and node.kind.endswith("_list"):
+                parts.append("<!-- -->")
+            parts.append(self.block(node))
+            before = node
+        return ("\n\n" if loose else "\n").join(parts)
+
+    def block(self, node: Node) -> str:
+        match node.kind:
+            case "heading":
+                signs: str = "#" * node.attrs["level"]
+                return signs + " " + self.words(node.content).replace("\\\n", " ")
+            case "divider":
+                return "***"
+            case "preformatted":
+                return _fenced(node)
+            case "picture":
+                return self.picture(node)
+            case "bulleted_list" | "numbered_list":
+                return self.list(node)
+            case "quotation":
+                words, *source = node.content
+                parts = [self.blocks(words.content, loose=True)]
+                parts += ["— " + self.words(each.content) for each in source]
+                return _quoted(parts)
+            case "aside":
+                label = f"**{ASIDE_LABELS[node.attrs['sort']]}**"
+                return _quoted([label, self.blocks(node.content, loose=True)])
+            case "table" if _is_plain(node):
+                return self.table(node)
+            case "table" | "call_to_action":
+                return _one_line(storable_block(node))
+            case "equation":
+                return f"$$\n{node.attrs['latex']}\n$$"
+        return _guard(self.words(node.content))
+
+    def picture(self, node: Node) -> str:
         alt = "" if node.attrs["decorative"] else node.attrs["alt"] or ""
-        return f"![{_escape(alt)}](item:{node.attrs['item']})"
-    if node.kind in ("bulleted_list", "numbered_list"):
-        return _list(node)
-    if node.kind == "quotation":
-        words, *source = node.content
-        parts = [_blocks(words.content, loose=True)]
-        parts += ["— " + _words(each.content) for each in source]
-        return _quoted(parts)
-    if node.kind == "aside":
-        return _quoted([f"**{ASIDE_LABELS[node.attrs['sort']]}**", _blocks(node.content, loose=True)])
-    if node.kind == "table" and _is_plain(node):
-        return _table(node)
-    if node.kind in ("table", "call_to_action"):
-        return storable_block(node)
-    if node.kind == "equation":
-        return f"$$\n{node.attrs['latex']}\n$$"
-    return _guard(_words(node.content))
+        title = _title(node.attrs["caption"])
+        return f"![{_escape(alt)}](<{self.places.picture(node.attrs['item'])}>{title})"
+
+    def table(self, table: Node) -> str:
+        rows = table.content[0].content
+        lines = ["| " + " | ".join(self.cell(cell) for cell in row.content) + " |" for row in rows]
+        lines.insert(1, "|" + " --- |" * len(rows[0].content))
+        return "\n".join(lines)
+
+    def cell(self, cell: Node) -> str:
+        return self.words(cell.content[0].content).replace("|", "\\|").strip(" ")
+
+    def list(self, node: Node) -> str:
+        loose = any(_needs_space(item) for item in node.content)
+        items = []
+        for index, item in enumerate(node.content):
+            marker = f"{node.attrs['start'] + index}. " if node.kind == "numbered_list" else "- "
+            items.append(_indented(marker, _tasked(self.blocks(item.content, loose=loose))))
+        return ("\n\n" if loose else "\n").join(items)
+
+    def notes_list(self, node: Node) -> str:
+        """A list of notes: each with its anchor for a label."""
+        return "\n\n".join(
+            _indented(f"[^{item.attrs['anchor']}]: ", self.blocks(item.content, loose=True), 4) for item in node.content
+        )
+
+    def words(self, nodes: Iterable[Node]) -> str:
+        """Inline content. Of marks that begin together the one that lasts longest is opened first, so that signs
+        nest."""
+        runs = list(nodes)
+        written: list[str] = []
+        opened: list[Mark] = []
+
+        def close(keep: int) -> None:
+            while len(opened) > keep:
+                mark = opened.pop()
+                sign = self.sign(mark, "end")
+                spaces = len(written[-1]) - len(written[-1].rstrip(" "))
+                if spaces and mark.kind in _SIGNS:
+                    sign += written[-1][-spaces:]
+                    written[-1] = written[-1][:-spaces]
+                written.append(sign)
+
+        for index, node in enumerate(runs):
+            if anchor := self.notes.of(node):
+                close(0)
+                written.append(f"[^{anchor}]")
+                continue
+            keep = 0
+            while keep < len(opened) and opened[keep] in node.marks:
+                keep += 1
+            close(keep)
+            fresh = [mark for mark in node.marks if mark not in opened]
+            text = node.text
+            if any(mark.kind in _SIGNS for mark in fresh):
+                # A sign of emphasis before a space would be read as a plain sign.
+                text = text.lstrip(" ")
+                written.append(" " * (len(node.text) - len(text)))
+            for mark in sorted(fresh, key=lambda mark: -_lasts(runs[index:], mark)):
+                opened.append(mark)
+                written.append(self.sign(mark, "start"))
+            written.append(_inline(node, text))
+        close(0)
+        return "".join(written)
+
+    def sign(self, mark: Mark, which: str) -> str:
+        """What opens or closes a mark."""
+        if mark.kind == "code":
+            return ""
+        if mark.kind in _SIGNS:
+            return _SIGNS[mark.kind]
+        if mark.kind == "link" and not mark.attrs["new_window"]:
+            href = self.places.leads(mark.attrs["href"])
+            if href is None:
+                return ""
+            return "[" if which == "start" else f"](<{href}>{_title(mark.attrs['title'])})"
+        start, end = mark_tags(mark)
+        return start if which == "start" else end
+
+
+def _indented(marker: str, body: str, width: int = 0) -> str:
+    space = " " * (width or len(marker))
+    return marker + body.replace("\n", "\n" + space).replace(f"\n{space}\n", "\n\n")
+
+
+def _tasked(body: str) -> str:
+    """The words of an item whose sign is that of a task."""
+    return re.sub("^([☐☑]) ", lambda match: "[ ] " if match[1] == "☐" else "[x] ", body)
 
 
 def _quoted(parts: Sequence[str]) -> str:
@@ -82,33 +245,10 @@ def _is_plain(table: Node) -> bool:
     )
 
 
-def _table(table: Node) -> str:
-    rows = table.content[0].content
-    lines = ["| " + " | ".join(_cell(cell) for cell in row.content) + " |" for row in rows]
-    lines.insert(1, "|" + " --- |" * len(rows[0].content))
-    return "\n".join(lines)
-
-
-def _cell(cell: Node) -> str:
-    return _words(cell.content[0].content).replace("|", "\\|").strip(" ")
-
-
 def _fenced(node: Node) -> str:
     lines = text_of(node)
     fence = "`" * max(3, *(len(run) + 1 for run in re.findall("`+", lines)), 3)
     return f"{fence}{node.attrs['language'] or ''}\n{lines}\n{fence}"
-
-
-def _list(node: Node) -> str:
-    loose = any(_needs_space(item) for item in node.content)
-    items = []
-    for index, item in enumerate(node.content):
-        marker = f"{node.attrs['start'] + index}. " if node.kind == "numbered_list" else "- "
-        body = _blocks(item.content, loose=loose)
-        items.append(
-            marker + body.replace("\n", "\n" + " " * len(marker)).replace("\n" + " " * len(marker) + "\n", "\n\n")
-        )
-    return ("\n\n" if loose else "\n").join(items)
 
 
 def _needs_space(item: Node) -> bool:
@@ -120,44 +260,6 @@ def _needs_space(item: Node) -> bool:
     )
 
 
-def _words(nodes: Iterable[Node]) -> str:
-    """Inline content. Of marks that begin together the one that lasts longest is opened first, so that signs nest."""
-    runs = list(nodes)
-    written: list[str] = []
-    opened: list[Mark] = []
-
-    def close(keep: int) -> None:
-        while len(opened) > keep:
-            mark = opened.pop()
-            if mark.kind not in ("link", *_SIGNS):
-                continue
-            title = _title(mark) if mark.kind == "link" else ""
-            sign = f"](<{mark.attrs['href']}>{title})" if mark.kind == "link" else _SIGNS[mark.kind]
-            spaces = len(written[-1]) - len(written[-1].rstrip(" "))
-            if spaces and mark.kind != "link":
-                sign += written[-1][-spaces:]
-                written[-1] = written[-1][:-spaces]
-            written.append(sign)
-
-    for index, node in enumerate(runs):
-        keep = 0
-        while keep < len(opened) and opened[keep] in node.marks:
-            keep += 1
-        close(keep)
-        fresh = [mark for mark in node.marks if mark not in opened]
-        text = node.text
-        if any(mark.kind != "link" for mark in fresh):
-            # A sign of emphasis before a space would be read as a plain sign.
-            text = text.lstrip(" ")
-            written.append(" " * (len(node.text) - len(text)))
-        for mark in sorted(fresh, key=lambda mark: -_lasts(runs[index:], mark)):
-            opened.append(mark)
-            written.append("[" if mark.kind == "link" else _SIGNS.get(mark.kind, ""))
-        written.append(_inline(node, text))
-    close(0)
-    return "".join(written)
-
-
 def _inline(node: Node, text: str) -> str:
     if node.kind == "line_break":
         return "\\\n"
@@ -166,11 +268,10 @@ def _inline(node: Node, text: str) -> str:
     return _code(text) if _is_code(node) else _escape(text)
 
 
-def _title(link: Mark) -> str:
-    title = link.attrs["title"]
-    if not title:
+def _title(words: str | None) -> str:
+    if not words:
         return ""
-    escaped = re.sub(r'(["\\])', r"\\\1", title)
+    escaped = re.sub(r'(["\\&])', r"\\\1", words)
     return f' "{escaped}"'
 
 
@@ -190,7 +291,7 @@ def _lasts(runs: Sequence[Node], mark: Mark) -> int:
 
 
 def _escape(text: str) -> str:
-    return re.sub(r"([\\`*_\[\]<>&!$])", r"\\\1", text)
+    return re.sub(r"([\\`*_\[\]<>&!$~])", r"\\\1", text)
 
 
 def _guard(paragraph: str) -> str:
