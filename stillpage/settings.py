@@ -44,6 +44,7 @@ INSTALLED_APPS = [
     "stillpage.library",
     "stillpage.pages",
     "stillpage.publishing",
+    "stillpage.exchange",
     "stillpage.api",
     "stillpage.operations",
 ]
@@ -143,7 +144,12 @@ WHITENOISE_IMMUTABLE_FILE_TEST = r"(^/static/app/assets/)|(\.[0-9a-f]{12}\.)"
 
 UPLOAD_LIMIT = int(os.environ.get("STILLPAGE_UPLOAD_LIMIT", str(25 * 1024 * 1024)))
 """The largest picture that is taken, in bytes."""
-DATA_UPLOAD_MAX_MEMORY_SIZE = 8 * 1024 * 1024
+IMPORT_LIMIT = int(os.environ.get("STILLPAGE_IMPORT_LIMIT", str(256 * 1024 * 1024)))
+"""The most that is taken in one import, in bytes."""
+DATA_UPLOAD_MAX_MEMORY_SIZE = 24 * 1024 * 1024
+"""The largest request without files, in bytes: a page, or what is pasted with pictures written into it."""
+DATA_UPLOAD_MAX_NUMBER_FILES = 2000
+DATA_UPLOAD_MAX_NUMBER_FIELDS = 4000
 FILE_UPLOAD_HANDLERS = [
     "stillpage.library.receiving.Limit",
     "django.core.files.uploadhandler.TemporaryFileUploadHandler",

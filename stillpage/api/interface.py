@@ -7,6 +7,7 @@ from functools import cache
 from typing import Any
 
 from django.conf import settings
+from django.core.exceptions import RequestDataTooBig
 from django.db import InterfaceError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
@@ -22,6 +23,7 @@ from stillpage_core.errors import CoreError, DocumentError
 from stillpage_core.media.pictures import FileError
 
 from .aids import router as aids
+from .exchange import router as exchange
 from .outage import unreachable
 from .problems import problem
 from .routes import public, router
@@ -59,6 +61,7 @@ api.add_router("", public, auth=_Anyone())
 api.add_router("", router)
 api.add_router("", versions)
 api.add_router("", aids)
+api.add_router("", exchange)
 
 
 @api.exception_handler(AuthenticationError)
@@ -106,6 +109,13 @@ def _unusable(request: HttpRequest, error: CoreError) -> HttpResponse:
     if isinstance(error, FileError):
         return problem(415, "no-item", "This file cannot be used", str(error))
     return problem(422, "unusable", "This cannot be used", str(error))
+
+
+@api.exception_handler(RequestDataTooBig)
+def _too_big(request: HttpRequest, error: Exception) -> HttpResponse:
+    megabytes = settings.DATA_UPLOAD_MAX_MEMORY_SIZE // 1024 // 1024
+    sentence = f"This is more than {megabytes} MB, the most that is taken at once. Bring it in as a file instead."
+    return problem(413, "too-large", "Too much at once", sentence)
 
 
 @api.exception_handler(OperationalError)

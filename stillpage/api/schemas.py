@@ -326,3 +326,42 @@ def with_core_schemas(openapi: dict[str, Any]) -> dict[str, Any]:
     named = {name if name.endswith("Mark") else f"{name}Node": placed(each) for name, each in definitions.items()}
     result["components"]["schemas"] |= named
     return result
+
+
+class Told(Schema):
+    """What was done to a text on its way in."""
+
+    kept: list[str] = Field(description="As in “3 headings”.")
+    mended: list[str]
+    dropped: list[str]
+
+
+Container = Literal["doc", "list_item", "quotation_words", "aside", "table_cell", "table_header", "line"]
+
+
+class Place(Schema):
+    """Where a text is to stand: in what kind of block, under a heading of which level, beside which anchors."""
+
+    container: Container = "doc"
+    under: int = Field(1, ge=1, le=6)
+    taken: list[str] = Field([], max_length=5000, description="Anchors that the page has already.")
+
+
+class PasteIn(Place):
+    """What is on the clipboard. ``plain`` asks for the words and their paragraphs, nothing mended."""
+
+    html: str = ""
+    text: str = ""
+    plain: bool = False
+    pictures: list[int] = Field([], max_length=200, description="Items for pictures that came without their bytes.")
+
+
+class ArrivedOut(Schema):
+    """Blocks to be put in, with the items and pages that they name."""
+
+    document: Document
+    read_as: Literal["html", "markdown", "text", "docx", "odt"]
+    title: str | None
+    told: Told
+    items: list[ItemOut]
+    pages: list[PageRef]

@@ -30,8 +30,8 @@ Image.MAX_IMAGE_PIXELS = None  # The core's own limit is asked before anything i
 class TooLarge(FileError):
     """The file has more bytes than are taken."""
 
-    def __init__(self) -> None:
-        megabytes = settings.UPLOAD_LIMIT // (1024 * 1024)
+    def __init__(self, limit: int | None = None) -> None:
+        megabytes = (limit or settings.UPLOAD_LIMIT) // (1024 * 1024)
         super().__init__(f"This file is larger than {megabytes} MB, the most that is taken. Save it smaller.")
 
 
@@ -43,10 +43,12 @@ class Limit(FileUploadHandler):
         self, input_data: Any, META: Any, content_length: int, boundary: Any, encoding: Any = None
     ) -> None:
         self.received = 0
+        imports = META.get("PATH_INFO", "").endswith(("/import", "/api/read"))
+        self.limit = settings.IMPORT_LIMIT if imports else settings.UPLOAD_LIMIT
 
     def receive_data_chunk(self, raw_data: bytes, start: int) -> bytes:
         self.received += len(raw_data)
-        if self.received > settings.UPLOAD_LIMIT:
+        if self.received > self.limit:
             self.request.META["stillpage.too_large"] = True  # type: ignore[union-attr]
             raise StopUpload(connection_reset=False)
         return raw_data

@@ -1,8 +1,8 @@
-"""Documents coming in: HTML (``html.py``), Markdown, plain text. Each reader returns a `Reading`."""
+"""Documents coming in: HTML, Markdown, plain text, DOCX, ODT. Each reader returns a `Reading`."""
 
 from .html import read_html
-from .markdown import read_markdown
-from .reading import Arriving, Message, Picture, Reading, with_pages, with_pictures
+from .markdown import looks_like_markdown, read_markdown
+from .reading import Arriving, Message, Picture, Reading, with_fresh_anchors, with_pages, with_pictures
 from .text import read_plain, read_text
 
 __all__ = [
@@ -10,10 +10,12 @@ __all__ = [
     "Message",
     "Picture",
     "Reading",
+    "looks_like_markdown",
     "read_html",
     "read_markdown",
     "read_plain",
     "read_text",
+    "with_fresh_anchors",
     "with_pages",
     "with_pictures",
 ]

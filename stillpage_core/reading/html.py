@@ -79,14 +79,14 @@ def read_html(html: str, arriving: Arriving | None = None, *, under: int = 1) ->
     return arriving.finished(mended(lowered(titled(blocks, arriving), arriving), arriving.told, under))
 
 
-def html_blocks(html: str, arriving: Arriving) -> tuple[list[Node], bool]:
+def html_blocks(html: str, arriving: Arriving, *, exact: bool = False) -> tuple[list[Node], bool]:
     """The blocks of a piece of HTML as they stand, nothing mended and headings not lowered; and whether it is in the
-    storable form."""
+    storable form, which it says at its root, or which ``exact`` says of it."""
     tree = LexborHTMLParser(html.replace("\x00", "") if "\x00" in html else html)
     root = tree.body
     if root is None:
         return [], False
-    stored = root.css_first(f"[{FORM}]") if FORM in html else None
+    stored = root if exact else root.css_first(f"[{FORM}]") if FORM in html else None
     reader = _Reader(arriving, stored or root, exact=stored is not None)
     if arriving.whole and (named := tree.css_first("title")):
         arriving.title = " ".join(clean(named.text()).split())[:200] or None

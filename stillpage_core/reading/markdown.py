@@ -36,6 +36,26 @@ def read_markdown(text: str, arriving: Arriving | None = None) -> Reading:
     return arriving.finished(lowered(titled(blocks, arriving), arriving))
 
 
+_SIGNS_OF = (
+    r"^#{1,6} \S",
+    r"^(?:```|~~~)",
+    r"^\|.*\|\s*$\n^\|[ :|-]+\|\s*$",
+    r"\[[^\]\n]+\]\((?:https?:|/|#|\.)[^)\n]*\)",
+    r"\*\*[^*\s][^*\n]*\*\*",
+    r"^\s*- \[[ xX]\] ",
+    r"^> \S",
+    r"^\[\^[^\]]+\]: ",
+)
+
+
+def looks_like_markdown(text: str) -> bool:
+    """Whether plain text is Markdown: it holds signs that nobody types for anything else."""
+    sample = text[:20_000]
+    found = [index for index, sign in enumerate(_SIGNS_OF) if re.search(sign, sample, re.MULTILINE)]
+    # A line that begins with a number sign, or stressed words alone, may be anything.
+    return len(found) > 1 or any(index in found for index in (2, 3, 5, 7))
+
+
 def markdown_blocks(text: str, arriving: Arriving) -> list[Node]:
     """The blocks of a Markdown text, headings not lowered."""
     tokens = _parser().parse(text.removeprefix("\ufeff"))

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -155,6 +155,34 @@ def with_pictures(document: Node, numbers: Mapping[int, int | None]) -> Node:
         return [node.with_content(content or [make("paragraph")])]
 
     return settled(document)[0] if numbers else document
+
+
+def with_fresh_anchors(document: Node, taken: Collection[str]) -> Node:
+    """The document with anchors that a page has not got yet, its links to them going along."""
+    own = [str(node.attrs["anchor"]) for _, node in walk(document) if node.attrs.get("anchor")]
+    renamed: dict[str, str] = {}
+    used = set(taken)
+    for anchor in own:
+        name, number = anchor, 1
+        while name in used:
+            number += 1
+            name = f"{anchor[:90]}-{number}"
+        used.add(name)
+        renamed[anchor] = name
+
+    def fresh(node: Node) -> Node:
+        attrs = node.attrs
+        if attrs.get("anchor"):
+            attrs = {**attrs, "anchor": renamed[attrs["anchor"]]}
+        marks = tuple(
+            type(mark)("link", {**mark.attrs, "href": f"#{renamed[mark.attrs['href'][1:]]}"})
+            if mark.kind == "link" and mark.attrs["href"][1:] in renamed and mark.attrs["href"][0] == "#"
+            else mark
+            for mark in node.marks
+        )
+        return Node(node.kind, attrs, tuple(fresh(child) for child in node.content), marks, node.text)
+
+    return fresh(document) if any(old != new for old, new in renamed.items()) else document
 
 
 def with_pages(document: Node, numbers: Mapping[int, int]) -> Node:

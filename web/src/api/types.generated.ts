@@ -128,6 +128,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page_id}/export/{ending}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export
+         * @description The working copy as a file; as a ZIP with its pictures where the format cannot hold them.
+         */
+        get: operations["stillpage_api_exchange_export"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page_id}/headings": {
         parameters: {
             query?: never;
@@ -256,6 +276,48 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/paste": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Paste
+         * @description Read what is on the clipboard; its pictures go into the media library.
+         */
+        post: operations["stillpage_api_exchange_paste"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read
+         * @description Read a file (DOCX, ODT, Markdown, HTML, text) to be put onto a page; its pictures go into the media library.
+         *
+         *     ``whole`` tells that the page is empty and takes the text's title too.
+         */
+        post: operations["stillpage_api_exchange_read"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -364,6 +426,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/export": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Export All
+         * @description The whole site as readers have it, as a ZIP of files that any web server can serve.
+         */
+        get: operations["stillpage_api_exchange_export_all"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Import Pages
+         * @description Make pages of files, or of a ZIP of them, below ``parent`` or at the top of the site.
+         *
+         *     The answer is a line of JSON for each step, as it is taken: ``{"done": 3, "of": 12, "name": …}``; the last one has
+         *     the ``pages`` that were made and the files ``refused``, or a ``problem``. Who breaks off before has made no page.
+         *     ``paths`` are the places of the files in the folder that they come from.
+         */
+        post: operations["stillpage_api_exchange_import_pages"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/pages": {
         parameters: {
             query?: never;
@@ -395,6 +501,25 @@ export interface components {
             };
             /** @constant */
             type: "abbreviation";
+        };
+        /**
+         * ArrivedOut
+         * @description Blocks to be put in, with the items and pages that they name.
+         */
+        ArrivedOut: {
+            document: components["schemas"]["DocNode"];
+            /** Items */
+            items: components["schemas"]["ItemOut"][];
+            /** Pages */
+            pages: components["schemas"]["PageRef"][];
+            /**
+             * Read As
+             * @enum {string}
+             */
+            read_as: "html" | "markdown" | "text" | "docx" | "odt";
+            /** Title */
+            title: string | null;
+            told: components["schemas"]["Told"];
         };
         /** @description something beside the text: a note, a tip or a warning */
         AsideNode: {
@@ -688,8 +813,12 @@ export interface components {
             /** @constant */
             type: "link";
         };
-        /** @description one item of a list; lists and pictures may stand inside it */
+        /** @description one item of a list; lists and pictures may stand inside it. anchor is set where something links to it, as a footnote's number does to the note */
         ListItemNode: {
+            attrs?: {
+                /** @default null */
+                anchor: string | null;
+            };
             /** @description In this order: paragraph (paragraph | bulleted_list | numbered_list | picture)* */
             content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PictureNode"])[];
             /** @constant */
@@ -837,6 +966,50 @@ export interface components {
             /** Theirs Html */
             theirs_html: string;
         };
+        /**
+         * PasteIn
+         * @description What is on the clipboard. ``plain`` asks for the words and their paragraphs, nothing mended.
+         */
+        PasteIn: {
+            /**
+             * Container
+             * @default doc
+             * @enum {string}
+             */
+            container: "doc" | "list_item" | "quotation_words" | "aside" | "table_cell" | "table_header" | "line";
+            /**
+             * Html
+             * @default
+             */
+            html: string;
+            /**
+             * Pictures
+             * @description Items for pictures that came without their bytes.
+             * @default []
+             */
+            pictures: number[];
+            /**
+             * Plain
+             * @default false
+             */
+            plain: boolean;
+            /**
+             * Taken
+             * @description Anchors that the page has already.
+             * @default []
+             */
+            taken: string[];
+            /**
+             * Text
+             * @default
+             */
+            text: string;
+            /**
+             * Under
+             * @default 1
+             */
+            under: number;
+        };
         /** Person */
         Person: {
             /** Name */
@@ -844,17 +1017,42 @@ export interface components {
             /** Username */
             username: string;
         };
-        /** @description a picture of the media library. alt is None where the item's own alt text serves */
+        /** @description a picture of the media library. alt is None where the item's own alt text serves; caption stands below it */
         PictureNode: {
             attrs: {
                 /** @default null */
                 alt: string | null;
+                /** @default null */
+                caption: string | null;
                 /** @default false */
                 decorative: boolean;
                 item: number;
             };
             /** @constant */
             type: "picture";
+        };
+        /**
+         * Place
+         * @description Where a text is to stand: in what kind of block, under a heading of which level, beside which anchors.
+         */
+        Place: {
+            /**
+             * Container
+             * @default doc
+             * @enum {string}
+             */
+            container: "doc" | "list_item" | "quotation_words" | "aside" | "table_cell" | "table_header" | "line";
+            /**
+             * Taken
+             * @description Anchors that the page has already.
+             * @default []
+             */
+            taken: string[];
+            /**
+             * Under
+             * @default 1
+             */
+            under: number;
         };
         /** @description code or other text whose lines stand as they are; each line end is a line_break */
         PreformattedNode: {
@@ -1075,6 +1273,21 @@ export interface components {
             document: components["schemas"]["DocNode"];
             /** Title */
             title: string;
+        };
+        /**
+         * Told
+         * @description What was done to a text on its way in.
+         */
+        Told: {
+            /** Dropped */
+            dropped: string[];
+            /**
+             * Kept
+             * @description As in “3 headings”.
+             */
+            kept: string[];
+            /** Mended */
+            mended: string[];
         };
         /** @description words in a colour of the theme's palette */
         ToneMark: {
@@ -1420,6 +1633,38 @@ export interface operations {
             };
         };
     };
+    stillpage_api_exchange_export: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+                ending: "docx" | "odt" | "md" | "html" | "txt";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     stillpage_api_aids_headings: {
         parameters: {
             query?: never;
@@ -1652,6 +1897,115 @@ export interface operations {
             };
         };
     };
+    stillpage_api_exchange_paste: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivedOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_exchange_read: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * Container
+                     * @default doc
+                     * @enum {string}
+                     */
+                    container?: "doc" | "list_item" | "quotation_words" | "aside" | "table_cell" | "table_header" | "line";
+                    /** File */
+                    file?: string | null;
+                    /**
+                     * Taken
+                     * @description Anchors that the page has already.
+                     * @default []
+                     */
+                    taken?: string[];
+                    /**
+                     * Under
+                     * @default 1
+                     */
+                    under?: number;
+                    /**
+                     * Whole
+                     * @default false
+                     */
+                    whole?: boolean;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ArrivedOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     stillpage_api_routes_session: {
         parameters: {
             query?: never;
@@ -1816,6 +2170,91 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Contents"];
+                };
+            };
+        };
+    };
+    stillpage_api_exchange_export_all: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_exchange_import_pages: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /** Files */
+                    files: string[];
+                    /** Parent */
+                    parent?: number | null;
+                    /**
+                     * Paths
+                     * @default []
+                     */
+                    paths?: string[];
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

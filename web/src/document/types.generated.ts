@@ -34,9 +34,10 @@ export interface NumberedListNode {
   content: ListItemNode[]
 }
 
-/** one item of a list; lists and pictures may stand inside it */
+/** one item of a list; lists and pictures may stand inside it. anchor is set where something links to it, as a footnote's number does to the note */
 export interface ListItemNode {
   type: "list_item"
+  attrs: { anchor: string | null }
   content: (ParagraphNode | BulletedListNode | NumberedListNode | PictureNode)[]
 }
 
@@ -115,10 +116,10 @@ export interface DividerNode {
   type: "divider"
 }
 
-/** a picture of the media library. alt is None where the item's own alt text serves */
+/** a picture of the media library. alt is None where the item's own alt text serves; caption stands below it */
 export interface PictureNode {
   type: "picture"
-  attrs: { item: number; alt: string | null; decorative: boolean }
+  attrs: { item: number; alt: string | null; decorative: boolean; caption: string | null }
 }
 
 /** an equation on a line of its own */

@@ -1,0 +1,225 @@
+"""Texts coming in and pages going out: paste, files, many files at once, export."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from typing import Any, Literal
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
+from django.shortcuts import get_object_or_404
+from django.utils.http import content_disposition_header
+from ninja import File, Form, Router
+from ninja.files import UploadedFile
+
+from stillpage.exchange.arriving import Arrived, arrived, own_pages
+from stillpage.exchange.exporting import export_page, export_site
+from stillpage.exchange.importing import Outcome, Step, import_files
+from stillpage.library.models import Item
+from stillpage.library.receiving import TooLarge
+from stillpage.pages.models import Page
+from stillpage.people.models import Person
+from stillpage.people.permissions import Act, require
+from stillpage.sites.models import Site
+from stillpage_core.document import Node
+from stillpage_core.document.fitting import fitted, words_of
+from stillpage_core.document.naming import named_in
+from stillpage_core.document.node import make
+from stillpage_core.errors import CoreError
+from stillpage_core.formats import format_of, read_file
+from stillpage_core.reading import (
+    Arriving,
+    Message,
+    Reading,
+    looks_like_markdown,
+    read_html,
+    read_markdown,
+    read_plain,
+    read_text,
+    with_fresh_anchors,
+)
+from stillpage_core.writing import plain_text
+from stillpage_core.writing.anchors import slug
+
+from . import schemas, shapes
+from .problems import problem
+
+router = Router(tags=["exchange"])
+Ending = Literal["docx", "odt", "md", "html", "txt"]
+
+
+@router.post("/paste", response={200: schemas.ArrivedOut, 413: schemas.Problem, 422: schemas.Problem})
+def paste(request: HttpRequest, given: schemas.PasteIn) -> Any:
+    """Read what is on the clipboard; its pictures go into the media library."""
+    require(request.user, Act.WRITE)
+    reading, read_as = _read(given)
+    into = arrived(reading, _person(request), given.pictures)
+    return _arrived_out(reading, into, read_as, given)
+
+
+def _person(request: HttpRequest) -> Person:
+    person = request.user
+    assert isinstance(person, Person)
+    return person
+
+
+def _read(given: schemas.PasteIn) -> tuple[Reading, str]:
+    if given.plain:
+        text = given.text or _words_of(given.html)
+        return read_plain(text), "text"
+    arriving = Arriving(link=own_pages())
+    if given.html.strip():
+        reading = read_html(given.html, arriving, under=given.under)
+        if not (_is_bare(reading.document) and looks_like_markdown(given.text)):
+            return reading, "html"
+        # Editors of plain text put coloured HTML beside the Markdown that it shows.
+        arriving = Arriving(link=own_pages())
+    if looks_like_markdown(given.text):
+        return read_markdown(given.text, arriving), "markdown"
+    return read_text(given.text, arriving, under=given.under), "text"
+
+
+def _words_of(html: str) -> str:
+    return plain_text(read_html(html).document)
+
+
+def _is_bare(document: Node) -> bool:
+    """Whether nothing but words, lines and preformatted text was read."""
+    plain = {"paragraph", "preformatted", "text", "line_break"}
+    return all(
+        block.kind in plain and all(node.kind in plain and not node.marks for node in block.content)
+        for block in document.content
+    )
+
+
+def _arrived_out(reading: Reading, into: Arrived, read_as: str, place: schemas.Place) -> dict[str, Any]:
+    """Blocks that fit where they are to stand."""
+    blocks = list(into.document.content)
+    if place.container == "line":
+        blocks = [make("paragraph", words_of(blocks))]
+    elif place.container != "doc":
+        blocks = fitted(place.container, blocks)
+    document = with_fresh_anchors(make("doc", blocks), place.taken)
+    named = named_in(document)
+    items = Item.objects.filter(pk__in=named.pictures | named.items).prefetch_related("files")
+    pages = Page.objects.filter(pk__in=named.pages).select_related("site", "working_copy", "live_copy")
+    return {
+        "document": document.to_json(),
+        "read_as": read_as,
+        "title": reading.title,
+        "told": told_out(Reading(document).kept, into.messages),
+        "items": [shapes.item_out(item) for item in items],
+        "pages": [shapes.page_ref(page) for page in pages],
+    }
+
+
+def told_out(kept: tuple[str, ...], messages: tuple[Message, ...]) -> dict[str, Any]:
+    """What was done on the way in."""
+    return {
+        "kept": list(kept),
+        "mended": [message.sentence for message in messages if message.sort == "mended"],
+        "dropped": [message.sentence for message in messages if message.sort == "dropped"],
+    }
+
+
+@router.post("/read", response={200: schemas.ArrivedOut, 413: schemas.Problem, 422: schemas.Problem})
+def read(
+    request: HttpRequest,
+    place: schemas.Place = Form(...),  # noqa: B008
+    whole: bool = Form(False),
+    file: UploadedFile | None = File(None),  # noqa: B008
+) -> Any:
+    """Read a file (DOCX, ODT, Markdown, HTML, text) to be put onto a page; its pictures go into the media library.
+
+    ``whole`` tells that the page is empty and takes the text's title too.
+    """
+    require(request.user, Act.WRITE)
+    if request.META.get("stillpage.too_large"):
+        raise TooLarge(settings.IMPORT_LIMIT)
+    if file is None:
+        return problem(422, "no-file", "There is no file", "Choose a file to bring in.")
+    data = file.read()
+    name = file.name or ""
+    reading = read_file(name, data, Arriving(link=own_pages(), whole=whole), under=place.under)
+    into = arrived(reading, _person(request))
+    return _arrived_out(reading, into, format_of(name, data).ending, place)
+
+
+@router.post("/sites/{site_id}/import", response={200: Any, 413: schemas.Problem, 422: schemas.Problem})
+def import_pages(
+    request: HttpRequest,
+    site_id: int,
+    files: list[UploadedFile] = File(...),  # noqa: B008
+    paths: list[str] = Form([]),  # noqa: B008
+    parent: int | None = Form(None),
+) -> Any:
+    """Make pages of files, or of a ZIP of them, below ``parent`` or at the top of the site.
+
+    The answer is a line of JSON for each step, as it is taken: ``{"done": 3, "of": 12, "name": …}``; the last one has
+    the ``pages`` that were made and the files ``refused``, or a ``problem``. Who breaks off before has made no page.
+    ``paths`` are the places of the files in the folder that they come from.
+    """
+    site = get_object_or_404(Site, pk=site_id)
+    require(request.user, Act.WRITE, site)
+    require(request.user, Act.ADD_TO_LIBRARY)
+    if request.META.get("stillpage.too_large"):
+        raise TooLarge(settings.IMPORT_LIMIT)
+    above = get_object_or_404(Page, pk=parent, site=site) if parent else None
+    names = [*paths, *[""] * len(files)]
+    given = [(path or file.name or "", file.read()) for file, path in zip(files, names, strict=False)]
+    steps = import_files(site, _person(request), given, above)
+    # What cannot be begun at all is an error as any other.
+    first = next(steps)
+    response = StreamingHttpResponse(_lines(first, steps), content_type="application/x-ndjson")
+    response["Cache-Control"] = "no-store"
+    response["X-Accel-Buffering"] = "no"
+    return response
+
+
+def _lines(first: Step | Outcome, steps: Iterator[Step | Outcome]) -> Iterator[str]:
+    try:
+        yield _line(first)
+        for step in steps:
+            yield _line(step)
+    except CoreError as error:
+        yield json.dumps({"problem": str(error)}) + "\n"
+
+
+def _line(step: Step | Outcome) -> str:
+    if isinstance(step, Step):
+        return json.dumps({"done": step.done, "of": step.of, "name": step.name}) + "\n"
+    pages = [
+        {
+            "id": page.pk,
+            "title": page.working_copy.title,
+            "path": page.path,
+            "told": told_out(Reading(page.working_copy.tree).kept, messages),
+        }
+        for page, messages in step.pages
+    ]
+    refused = [{"name": name, "why": why} for name, why in step.refused]
+    return json.dumps({"pages": pages, "refused": refused}) + "\n"
+
+
+@router.get("/pages/{page_id}/export/{ending}", response={200: Any, 404: schemas.Problem})
+def export(request: HttpRequest, page_id: int, ending: Ending) -> HttpResponse:
+    """The working copy as a file; as a ZIP with its pictures where the format cannot hold them."""
+    page = get_object_or_404(Page.objects.select_related("site", "working_copy"), pk=page_id)
+    require(request.user, Act.SEE_CONTENTS, page.site)
+    goods = export_page(page, ending)
+    return HttpResponse(goods.data, content_type=goods.mime, headers=_attached(goods.name))
+
+
+@router.get("/sites/{site_id}/export", response={200: Any, 404: schemas.Problem})
+def export_all(request: HttpRequest, site_id: int) -> Any:
+    """The whole site as readers have it, as a ZIP of files that any web server can serve."""
+    site = get_object_or_404(Site, pk=site_id)
+    require(request.user, Act.SEE_CONTENTS, site)
+    name = f"{slug(site.name, 'site')}.zip"
+    return StreamingHttpResponse(export_site(site), content_type="application/zip", headers=_attached(name))
+
+
+def _attached(name: str) -> dict[str, str]:
+    disposition = content_disposition_header(as_attachment=True, filename=name) or "attachment"
+    return {"Content-Disposition": disposition, "Cache-Control": "no-store", "X-Content-Type-Options": "nosniff"}

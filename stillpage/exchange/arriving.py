@@ -1,0 +1,125 @@
+"""What comes in meets the library and the sites: pictures become items, addresses of our own pages become links that
+hold."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from functools import cache
+from urllib.parse import unquote, urlsplit
+
+from django.conf import settings
+from django.core.files.base import ContentFile
+
+from stillpage.library.models import File, Item
+from stillpage.library.receiving import receive
+from stillpage.pages.models import Page
+from stillpage.people.models import Person
+from stillpage.people.permissions import Act, may
+from stillpage.sites.models import Site
+from stillpage_core.document import Node
+from stillpage_core.media.pictures import FileError
+from stillpage_core.reading import Message, Picture, Reading, with_pictures
+
+
+@dataclass(frozen=True)
+class Arrived:
+    """A reading whose pictures are in the library. ``items`` are those, new and known."""
+
+    document: Node
+    messages: tuple[Message, ...]
+    items: tuple[Item, ...]
+
+
+def own_pages() -> Callable[[str], str | None]:
+    """A function that turns the address of a page of ours into a link to it by number; None for any other address."""
+
+    @cache
+    def sites() -> dict[str, int]:
+        return {site.origin: site.pk for site in Site.objects.all()}
+
+    @cache
+    def link(address: str) -> str | None:
+        if not address.startswith(("http://", "https://")):
+            return None
+        parts = urlsplit(address)
+        site = sites().get(f"{parts.scheme}://{parts.netloc}")
+        if site is None or parts.query:
+            return None
+        if parts.path.startswith(settings.MEDIA_URL):
+            item = _item_at(parts.path)
+            return f"item:{item.pk}" if item else None
+        page = Page.objects.filter(site=site, path=unquote(parts.path) or "/").only("pk").first()
+        fragment = f"#{parts.fragment}" if parts.fragment else ""
+        return f"page:{page.pk}{fragment}" if page else None
+
+    return link
+
+
+def _item_at(path: str) -> Item | None:
+    file = File.objects.filter(name=path.removeprefix(settings.MEDIA_URL)).select_related("item").first()
+    return file.item if file else None
+
+
+def arrived(
+    reading: Reading,
+    person: Person,
+    given: Sequence[int] = (),
+    fetch: Callable[[Picture], bytes | int | None] | None = None,
+) -> Arrived:
+    """Put the pictures of a reading into the library and name them in its document.
+
+    ``given`` are items for pictures that came without their bytes, in order; ``fetch`` finds the bytes of a picture by
+    its address, or the number of an item that has them. A picture that cannot be had or taken is left out, and told.
+    """
+    numbers: dict[int, int | None] = {}
+    items: dict[int, Item] = {}
+    messages = list(reading.messages)
+    waiting = list(Item.objects.filter(pk__in=given, kind=Item.Kind.PICTURE))
+    waiting.sort(key=lambda item: list(given).index(item.pk))
+    allowed = may(person, Act.ADD_TO_LIBRARY)
+    for picture in reading.pictures:
+        item = _known(picture) or _taken(picture, person, messages, fetch, allowed=allowed)
+        if item is None and picture.data is None and waiting:
+            item = waiting.pop(0)
+        if item is None and picture.data is None:
+            shown = picture.alt or picture.name or picture.address
+            messages.append(Message("dropped", f"A picture that could not be had was left out: “{shown[:80]}”"))
+        numbers[picture.number] = item.pk if item else None
+        if item:
+            items[item.pk] = item
+    return Arrived(with_pictures(reading.document, numbers), tuple(messages), tuple(items.values()))
+
+
+def _known(picture: Picture) -> Item | None:
+    """The item that a picture copied from one of our own pages shows."""
+    path = urlsplit(picture.address).path if picture.address.startswith(("http", "/")) else ""
+    item = _item_at(path) if path.startswith(settings.MEDIA_URL) else None
+    return item if item and item.kind == Item.Kind.PICTURE else None
+
+
+def _taken(
+    picture: Picture,
+    person: Person,
+    messages: list[Message],
+    fetch: Callable[[Picture], bytes | int | None] | None,
+    *,
+    allowed: bool,
+) -> Item | None:
+    found = picture.data if picture.data is not None else fetch(picture) if fetch else None
+    if isinstance(found, int):
+        return Item.objects.filter(pk=found, kind=Item.Kind.PICTURE).first()
+    if found is None:
+        return None
+    if not allowed:
+        messages.append(Message("dropped", "A picture was left out: you may not add to the media library"))
+        return None
+    try:
+        item, _ = receive(ContentFile(found, name=picture.name or "Pasted picture"), person, picture.alt)
+    except FileError as error:
+        shown = picture.alt or picture.name
+        messages.append(Message("dropped", f"A picture{f' (“{shown[:60]}”)' if shown else ''} was left out: {error}"))
+        return None
+    if item.kind != Item.Kind.PICTURE:
+        return None
+    return item
