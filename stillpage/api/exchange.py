@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterator
+from dataclasses import asdict
 from typing import Any, Literal
 
 from django.conf import settings
@@ -22,10 +23,11 @@ from stillpage.pages.models import Page
 from stillpage.people.models import Person
 from stillpage.people.permissions import Act, require
 from stillpage.sites.models import Site
-from stillpage_core.document import Node
+from stillpage_core.document import Node, document_from_json
 from stillpage_core.document.fitting import fitted, words_of
 from stillpage_core.document.naming import named_in
 from stillpage_core.document.node import make
+from stillpage_core.document.walking import units
 from stillpage_core.errors import CoreError
 from stillpage_core.formats import format_of, read_file
 from stillpage_core.reading import (
@@ -39,8 +41,10 @@ from stillpage_core.reading import (
     read_text,
     with_fresh_anchors,
 )
+from stillpage_core.reading.source import read_source
 from stillpage_core.writing import plain_text
 from stillpage_core.writing.anchors import slug
+from stillpage_core.writing.source import source_html
 
 from . import schemas, shapes
 from .problems import problem
@@ -67,7 +71,7 @@ def _person(request: HttpRequest) -> Person:
 def _read(given: schemas.PasteIn) -> tuple[Reading, str]:
     if given.plain:
         text = given.text or _words_of(given.html)
-        return read_plain(text), "text"
+        return read_plain(text), "txt"
     arriving = Arriving(link=own_pages())
     if given.html.strip():
         reading = read_html(given.html, arriving, under=given.under)
@@ -76,8 +80,8 @@ def _read(given: schemas.PasteIn) -> tuple[Reading, str]:
         # Editors of plain text put coloured HTML beside the Markdown that it shows.
         arriving = Arriving(link=own_pages())
     if looks_like_markdown(given.text):
-        return read_markdown(given.text, arriving), "markdown"
-    return read_text(given.text, arriving, under=given.under), "text"
+        return read_markdown(given.text, arriving), "md"
+    return read_text(given.text, arriving, under=given.under), "txt"
 
 
 def _words_of(html: str) -> str:
@@ -101,16 +105,14 @@ def _arrived_out(reading: Reading, into: Arrived, read_as: str, place: schemas.P
     elif place.container != "doc":
         blocks = fitted(place.container, blocks)
     document = with_fresh_anchors(make("doc", blocks), place.taken)
-    named = named_in(document)
-    items = Item.objects.filter(pk__in=named.pictures | named.items).prefetch_related("files")
-    pages = Page.objects.filter(pk__in=named.pages).select_related("site", "working_copy", "live_copy")
+    items, pages = _named(document)
     return {
         "document": document.to_json(),
         "read_as": read_as,
         "title": reading.title,
         "told": told_out(Reading(document).kept, into.messages),
-        "items": [shapes.item_out(item) for item in items],
-        "pages": [shapes.page_ref(page) for page in pages],
+        "items": items,
+        "pages": pages,
     }
 
 
@@ -218,6 +220,35 @@ def export_all(request: HttpRequest, site_id: int) -> Any:
     require(request.user, Act.SEE_CONTENTS, site)
     name = f"{slug(site.name, 'site')}.zip"
     return StreamingHttpResponse(export_site(site), content_type="application/zip", headers=_attached(name))
+
+
+@router.post("/source", response={200: schemas.SourceOut, 422: schemas.Problem})
+def source(request: HttpRequest, given: schemas.SourceIn) -> Any:
+    """The HTML of a document as it is being written."""
+    require(request.user, Act.SEE_CONTENTS)
+    caret = (tuple(given.caret.path), given.caret.position) if given.caret else None
+    html, place = source_html(document_from_json(given.document), caret)
+    return {"html": html, "caret": None if place is None else units(html[:place])}
+
+
+@router.post("/source/read", response={200: schemas.SourceReadOut, 413: schemas.Problem})
+def read_back(request: HttpRequest, given: schemas.SourceReadIn) -> Any:
+    """The document that HTML written by hand means, and what of it would be removed or changed."""
+    require(request.user, Act.WRITE)
+    found = read_source(given.html, given.caret, Arriving(link=own_pages()))
+    document = found.reading.document
+    items, pages = _named(document)
+    caret = {"path": list(found.caret[0]), "position": found.caret[1]} if found.caret else None
+    notes = [asdict(note) for note in found.notes]
+    return {"document": document.to_json(), "notes": notes, "caret": caret, "items": items, "pages": pages}
+
+
+def _named(document: Node) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]:
+    """The items and pages that a document names."""
+    named = named_in(document)
+    items = Item.objects.filter(pk__in=named.pictures | named.items).prefetch_related("files")
+    pages = Page.objects.filter(pk__in=named.pages).select_related("site", "working_copy", "live_copy")
+    return [shapes.item_out(item) for item in items], [shapes.page_ref(page) for page in pages]
 
 
 def _attached(name: str) -> dict[str, str]:

@@ -360,8 +360,49 @@ class ArrivedOut(Schema):
     """Blocks to be put in, with the items and pages that they name."""
 
     document: Document
-    read_as: Literal["html", "markdown", "text", "docx", "odt"]
+    read_as: Literal["html", "md", "txt", "docx", "odt"]
     title: str | None
     told: Told
+    items: list[ItemOut]
+    pages: list[PageRef]
+
+
+class Caret(Schema):
+    """A place in a document: the path of a block of words, and a position in it as the editor counts."""
+
+    path: list[int] = Field(max_length=50)
+    position: int = Field(ge=0)
+
+
+class SourceIn(Schema):
+    document: Document
+    caret: Caret | None = None
+
+
+class SourceOut(Schema):
+    """The page's HTML; ``caret`` in UTF-16 code units from its start."""
+
+    html: str
+    caret: int | None
+
+
+class SourceReadIn(Schema):
+    html: str
+    caret: int | None = Field(None, ge=0)
+
+
+class SourceNote(Schema):
+    """Something of the source that will not come through as written."""
+
+    start: int
+    end: int
+    sort: Literal["removed", "changed", "wrong"]
+    sentence: str
+
+
+class SourceReadOut(Schema):
+    document: Document
+    notes: list[SourceNote]
+    caret: Caret | None
     items: list[ItemOut]
     pages: list[PageRef]

@@ -23,8 +23,6 @@ from stillpage.sites.models import Site
 from stillpage_core.document import Node
 from stillpage_core.errors import CoreError, ReadingError
 from stillpage_core.formats import read_file
-from stillpage_core.media.documents import sniff_document
-from stillpage_core.media.pictures import FileError
 from stillpage_core.reading import Arriving, Message, Picture, with_pages
 from stillpage_core.reading.reading import PROVISIONAL
 
@@ -83,7 +81,7 @@ def sources_of(files: Sequence[tuple[str, bytes]]) -> list[Source]:
     sources: list[Source] = []
     for name, data in files:
         path = _path(name)
-        if data.startswith(b"PK") and sniff_or_none(data) is None and path.lower().endswith(".zip"):
+        if data.startswith(b"PK") and path.lower().endswith(".zip"):
             sources += _unpacked(path, data)
         elif not _SKIPPED.search(path):
             sources.append(Source(path, partial(bytes, data)))
@@ -92,15 +90,6 @@ def sources_of(files: Sequence[tuple[str, bytes]]) -> list[Source]:
     if len(sources) > MOST_FILES:
         raise ReadingError(f"These are {len(sources):,} files; at most {MOST_FILES:,} are read at once.")
     return sources
-
-
-def sniff_or_none(data: bytes) -> str | None:
-    """The ending of a document of the library, or None for any other bytes."""
-    try:
-        found = sniff_document(data)
-    except FileError:
-        return "damaged"
-    return found.ending if found else None
 
 
 def _path(name: str) -> str:

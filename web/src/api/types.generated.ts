@@ -490,6 +490,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/source": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Source
+         * @description The HTML of a document as it is being written.
+         */
+        post: operations["stillpage_api_exchange_source"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/source/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read Back
+         * @description The document that HTML written by hand means, and what of it would be removed or changed.
+         */
+        post: operations["stillpage_api_exchange_read_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -516,7 +556,7 @@ export interface components {
              * Read As
              * @enum {string}
              */
-            read_as: "html" | "markdown" | "text" | "docx" | "odt";
+            read_as: "html" | "md" | "txt" | "docx" | "odt";
             /** Title */
             title: string | null;
             told: components["schemas"]["Told"];
@@ -551,6 +591,16 @@ export interface components {
             content?: components["schemas"]["TextNode"][];
             /** @constant */
             type: "call_to_action";
+        };
+        /**
+         * Caret
+         * @description A place in a document: the path of a block of words, and a position in it as the editor counts.
+         */
+        Caret: {
+            /** Path */
+            path: number[];
+            /** Position */
+            position: number;
         };
         /** ChangeOut */
         ChangeOut: {
@@ -1184,6 +1234,56 @@ export interface components {
             name: string;
             /** Origin */
             origin: string;
+        };
+        /** SourceIn */
+        SourceIn: {
+            caret?: components["schemas"]["Caret"] | null;
+            document: components["schemas"]["DocNode"];
+        };
+        /**
+         * SourceNote
+         * @description Something of the source that will not come through as written.
+         */
+        SourceNote: {
+            /** End */
+            end: number;
+            /** Sentence */
+            sentence: string;
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "removed" | "changed" | "wrong";
+            /** Start */
+            start: number;
+        };
+        /**
+         * SourceOut
+         * @description The page's HTML; ``caret`` in UTF-16 code units from its start.
+         */
+        SourceOut: {
+            /** Caret */
+            caret: number | null;
+            /** Html */
+            html: string;
+        };
+        /** SourceReadIn */
+        SourceReadIn: {
+            /** Caret */
+            caret?: number | null;
+            /** Html */
+            html: string;
+        };
+        /** SourceReadOut */
+        SourceReadOut: {
+            caret: components["schemas"]["Caret"] | null;
+            document: components["schemas"]["DocNode"];
+            /** Items */
+            items: components["schemas"]["ItemOut"][];
+            /** Notes */
+            notes: components["schemas"]["SourceNote"][];
+            /** Pages */
+            pages: components["schemas"]["PageRef"][];
         };
         /** @description words no longer right */
         StrikeMark: {
@@ -2281,6 +2381,72 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PageOut"];
+                };
+            };
+        };
+    };
+    stillpage_api_exchange_source: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SourceIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_exchange_read_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SourceReadIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SourceReadOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
