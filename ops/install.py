@@ -20,7 +20,12 @@ SERVER = {
     "mariadb_config": "libmariadb-dev",
 }
 """Commands that are needed, and the Debian packages that bring them. The core package brings no system service."""
-TESTING = {"chromium": "chromium", "java": "default-jre-headless", "mysqldump": "mariadb-client"}
+TESTING = {
+    "chromium": "chromium",
+    "java": "default-jre-headless",
+    "mysqldump": "mariadb-client",
+    "soffice": "libreoffice-writer-nogui",
+}
 
 
 def find(command: str) -> str | None:

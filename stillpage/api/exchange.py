@@ -102,7 +102,7 @@ def _arrived_out(reading: Reading, into: Arrived, read_as: str, place: schemas.P
     blocks = list(into.document.content)
     if place.container == "line":
         blocks = [make("paragraph", words_of(blocks))]
-    elif place.container != "doc":
+    elif place.container != "doc" and not (place.container in _CELLS and _is_grid(blocks)):
         blocks = fitted(place.container, blocks)
     document = with_fresh_anchors(make("doc", blocks), place.taken)
     items, pages = _named(document)
@@ -114,6 +114,14 @@ def _arrived_out(reading: Reading, into: Arrived, read_as: str, place: schemas.P
         "items": items,
         "pages": pages,
     }
+
+
+_CELLS = ("table_cell", "table_header")
+
+
+def _is_grid(blocks: list[Node]) -> bool:
+    """Whether these are just cells, which go into the cells of the table that they are put into."""
+    return len(blocks) == 1 and blocks[0].kind == "table" and len(blocks[0].content) == 1
 
 
 def told_out(kept: tuple[str, ...], messages: tuple[Message, ...]) -> dict[str, Any]:

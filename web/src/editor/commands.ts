@@ -7,6 +7,7 @@ import {
   type MarkType,
   type Node,
   type NodeType,
+  type ResolvedPos,
   Slice,
 } from "prosemirror-model"
 import { liftListItem, wrapInList } from "prosemirror-schema-list"
@@ -81,11 +82,10 @@ export function levelAt(state: EditorState): number | null {
   return block.type === kinds.paragraph ? 0 : null
 }
 
-/** The level of the heading before the caret's block; 1 is the page's title. */
-export function levelAbove(state: EditorState): number {
+/** The level of the heading before the block at a place; 1 is the page's title. */
+export function levelAbove({ doc, selection: { $from } }: EditorState, $place: ResolvedPos = $from): number {
   let above = 1
-  const start = state.selection.$from.depth ? state.selection.$from.before(1) : 0
-  state.doc.nodesBetween(0, start, (node) => {
+  doc.nodesBetween(0, $place.depth ? $place.before(1) : $place.pos, (node) => {
     if (node.type === kinds.heading) above = node.attrs.level
     return node.type.isBlock
   })

@@ -6,6 +6,7 @@ import type { Known } from "./known"
 export class PictureView implements NodeView {
   dom: HTMLElement
   private image: HTMLImageElement
+  private caption: HTMLElement
   private forget: () => void
 
   constructor(
@@ -16,12 +17,17 @@ export class PictureView implements NodeView {
     const page = view.dom.ownerDocument
     this.dom = page.createElement("figure")
     this.image = page.createElement("img")
+    this.caption = page.createElement("figcaption")
     this.dom.append(this.image)
     this.draw()
     this.forget = known.watch(() => this.draw())
   }
 
   private draw() {
+    const { caption } = this.node.attrs
+    this.caption.textContent = caption
+    if (caption && !this.caption.parentNode) this.dom.append(this.caption)
+    if (!caption) this.caption.remove()
     const item = this.known.item(this.node.attrs.item)
     this.dom.className = item?.image ? "picture" : "picture is-unknown"
     if (!item?.image) return

@@ -1,5 +1,5 @@
 /** From the core's places (paths of indexes, offsets in a block) to positions in the editor, and its changes applied. */
-import type { Node } from "prosemirror-model"
+import type { Node, ResolvedPos } from "prosemirror-model"
 import type { Transaction } from "prosemirror-state"
 import type { Repair } from "../api/client"
 
@@ -14,6 +14,12 @@ export function positionOf(doc: Node, path: readonly number[]): number | null {
     node = node.child(index)
   }
   return position
+}
+
+/** The path of the block of words at a place, and the position in it: the inverse of `positionOf`. */
+export function pathOf($place: ResolvedPos): { path: number[]; position: number } {
+  const path = Array.from({ length: $place.depth }, (_, depth) => $place.index(depth))
+  return { path, position: $place.parentOffset }
 }
 
 /** Apply a repair's changes. Paths are those of the document the repair was made for; `moved` maps them to now. */

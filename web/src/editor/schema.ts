@@ -140,6 +140,12 @@ const latexOf = (dom: HTMLElement) => {
   return latex ? { latex } : false
 }
 
+const pictureOf = (image: Element) => ({
+  item: Number.parseInt(image.getAttribute("src")?.slice(5) ?? "", 10),
+  alt: image.getAttribute("alt") || null,
+  decorative: image.hasAttribute("data-decorative"),
+})
+
 /**
  * The kinds that are more than one element. Within the editor pictures and equations are drawn by their node views;
  * these forms serve copying and pasting.
@@ -158,15 +164,20 @@ const OWN: Record<string, Partial<NodeSpec>> = {
           ...(node.attrs.decorative ? { "data-decorative": "" } : {}),
         },
       ],
+      ...(node.attrs.caption ? [["figcaption", node.attrs.caption]] : []),
     ],
     parseDOM: [
       {
+        tag: "figure.picture",
+        getAttrs: (dom) => {
+          const image = dom.querySelector('img[src^="item:"]')
+          const caption = dom.querySelector("figcaption")?.textContent || null
+          return image ? { ...pictureOf(image), caption } : false
+        },
+      },
+      {
         tag: 'img[src^="item:"]',
-        getAttrs: (dom) => ({
-          item: Number.parseInt(dom.getAttribute("src")?.slice(5) ?? "", 10),
-          alt: dom.getAttribute("alt") || null,
-          decorative: dom.hasAttribute("data-decorative"),
-        }),
+        getAttrs: pictureOf,
       },
     ],
   },

@@ -32,13 +32,22 @@ export interface AnchoredHeading {
   position: number
 }
 
+/** The addresses that headings and notes have for good. */
+export function takenAnchors(doc: Node): string[] {
+  const taken: string[] = []
+  doc.descendants((node) => {
+    if (node.attrs.anchor) taken.push(node.attrs.anchor)
+    return !node.isTextblock
+  })
+  return taken
+}
+
 /**
  * The headings with the address each would get if something linked to it now: its own, or one made of its words as
  * the core makes them, kept by whoever links to it.
  */
 export function anchorsOf(doc: Node): AnchoredHeading[] {
-  const taken = new Set<string>(["main", "top"])
-  doc.forEach((node) => void (node.attrs.anchor && taken.add(node.attrs.anchor)))
+  const taken = new Set<string>(["main", "top", ...takenAnchors(doc)])
   return sectionsOf(doc).flatMap(({ level, words, from }) => {
     const own: string | null = doc.nodeAt(from)?.attrs.anchor ?? null
     if (!words) return []

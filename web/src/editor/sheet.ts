@@ -13,11 +13,13 @@ import { ReplaceStep, type Step } from "prosemirror-transform"
 import { EditorView } from "prosemirror-view"
 import type { ItemOut, Repair } from "../api/client"
 import { setAttrs } from "./blocks"
+import { type Clip, clipboardSerializer, clipOf, isOwn } from "./clipboard"
 import { insertLink, insertPicture, kinds } from "./commands"
 import { EquationView } from "./equations"
 import { findingsOf, findingsPlugin, sinceCheck, withShown } from "./findings"
 import { KEYS, keyPlugins, matches, type Wishes } from "./keys"
 import type { Known } from "./known"
+import type { Place } from "./landing"
 import { PictureView } from "./picture"
 import { applyRepair } from "./placement"
 import { schema } from "./schema"
@@ -30,6 +32,8 @@ export interface SheetOptions {
   wishes: Wishes
   /** Files dropped or pasted onto the sheet. */
   onFiles(files: File[], sheet: Sheet): void
+  /** A text was pasted. `plain`: only its words are wanted. */
+  onPaste(clip: Clip, plain: boolean, sheet: Sheet): void
 }
 
 /** The history joins changes that bear the same number of a composition; input methods count from 1. */
@@ -79,7 +83,8 @@ export class Sheet {
   private calmTimer: number | undefined
   private typingSince = 0
   private followers = new Set<(steps: readonly Step[]) => void>()
-  private places = new Map<symbol, number>()
+  private held = new Set<Place & { bias: -1 | 1 }>()
+  private pastingHere = false
 
   constructor(private options: SheetOptions) {
     const page = options.frame.contentDocument
@@ -104,7 +109,8 @@ export class Sheet {
         handleDOMEvents: { keydown: (view) => readSelection(view) },
         handleKeyDown: (_view, event) => this.key(event),
         handleDrop: (_view, event) => this.takeFiles(event.dataTransfer, event),
-        handlePaste: (_view, event) => this.takeFiles(event.clipboardData, event),
+        clipboardSerializer,
+        handlePaste: (_view, event) => this.paste(event),
       },
     )
     this.bindTitle(options.editable)
@@ -177,7 +183,10 @@ export class Sheet {
 
   private changed(tr: Transaction) {
     for (const follower of this.followers) follower(tr.steps)
-    for (const [name, position] of this.places) this.places.set(name, tr.mapping.map(position))
+    for (const place of this.held) {
+      place.from = tr.mapping.map(place.from, place.bias)
+      place.to = Math.max(place.from, tr.mapping.map(place.to, place.bias))
+    }
     this.showTitle()
   }
 
@@ -208,23 +217,31 @@ export class Sheet {
     this.view.focus()
   }
 
-  /** Remember the caret's place while something is fetched; text may be written meanwhile. */
-  mark(): symbol {
-    const name = Symbol("place")
-    this.places.set(name, this.state.selection.to)
-    return name
+  /**
+   * Keep the selection's place while something is fetched; text may be written meanwhile. With a `bias` of -1 what is
+   * written at the caret stands behind the place, otherwise before it.
+   */
+  hold(bias: -1 | 1): Place {
+    const { from, to } = this.state.selection
+    const place = { from, to, bias }
+    this.held.add(place)
+    return place
+  }
+
+  release(place: Place) {
+    this.held.delete(place as Place & { bias: -1 | 1 })
   }
 
   /** Put an item where the place was marked: a picture as such, a document as a link to it. */
-  addItem(item: ItemOut, place: symbol, name: string) {
+  addItem(item: ItemOut, place: Place, name: string) {
     this.options.known.add([item])
-    const position = this.places.get(place)
-    this.places.delete(place)
+    this.release(place)
+    const position = place.to
     if (item.kind === "picture") {
       this.step(insertPicture(this.state, item.id, position))
       return
     }
-    const near = Selection.near(this.state.doc.resolve(position ?? this.state.selection.to), -1)
+    const near = Selection.near(this.state.doc.resolve(position), -1)
     const there = this.state.apply(this.state.tr.setSelection(near))
     const tr = insertLink(there, `item:${item.id}`, name)
     const made = this.state.tr
@@ -259,6 +276,36 @@ export class Sheet {
     this.dispatch(tr.setSelection(Selection.near(tr.doc.resolve(position + 1))))
     const dom = this.view.nodeDOM(position)
     if (dom && "scrollIntoView" in dom) (dom as HTMLElement).scrollIntoView({ block: "start" })
+  }
+
+  /** What comes from elsewhere is read by the server; what comes from a sheet, or into preformatted text, is not. */
+  private paste(event: ClipboardEvent): boolean {
+    if (this.pastingHere || !this.options.editable) return false
+    const clip = clipOf(event.clipboardData)
+    if (!clip) return false
+    if ("files" in clip) {
+      event.preventDefault()
+      this.options.onFiles(clip.files, this)
+      return true
+    }
+    if (isOwn(clip.html) || this.state.selection.$from.parent.type === kinds.preformatted) return false
+    event.preventDefault()
+    const { shiftKey } = (this.view as unknown as { input: { shiftKey: boolean } }).input
+    this.options.onPaste(clip, shiftKey, this)
+    return true
+  }
+
+  /** Have the browser read what was pasted, where the server cannot; one step of undo. */
+  pasteHere({ html, text }: Clip, place: Place) {
+    const { doc, tr } = this.state
+    this.step(tr.setSelection(TextSelection.between(doc.resolve(place.from), doc.resolve(place.to))))
+    this.pastingHere = true
+    try {
+      if (html) this.view.pasteHTML(html)
+      else this.view.pasteText(text)
+    } finally {
+      this.pastingHere = false
+    }
   }
 
   private takeFiles(data: DataTransfer | null, event: Event): boolean {

@@ -61,6 +61,17 @@ export function Contents() {
             </Text>
             <Tree key={siteId} contents={contents.data} />
             <States />
+            <Text mt="3" fontSize="sm">
+              <chakra.a
+                href={`/api/sites/${siteId}/export`}
+                download
+                color="press.fg"
+                textDecoration="underline"
+                textUnderlineOffset="3px"
+              >
+                Take the whole site along as files (ZIP of HTML)
+              </chakra.a>
+            </Text>
           </>
         )}
       </chakra.main>

@@ -7,6 +7,7 @@ import { useNavigate } from "react-router"
 import type { Contents, ContentsEntry } from "../../api/client"
 import { Gauge, STATE_WORDS } from "../../look/Gauge"
 import { AddPage } from "./AddPage"
+import { BringIn } from "./BringIn"
 
 interface Row {
   entry: ContentsEntry
@@ -50,6 +51,7 @@ export function Tree({ contents }: { contents: Contents }) {
   const [folded, fold] = useFolded(contents.site.id)
   const [at, setAt] = useState<number | null>(null)
   const [addingTo, setAddingTo] = useState<number | null | undefined>(undefined)
+  const [bringing, setBringing] = useState(false)
   const navigate = useNavigate()
   const list = useRef<HTMLDivElement>(null)
   const moved = useRef(false)
@@ -104,6 +106,10 @@ export function Tree({ contents }: { contents: Contents }) {
     event.preventDefault()
   }
 
+  const done = () => {
+    setAddingTo(undefined)
+    setBringing(false)
+  }
   const place = contents.pages.find((page) => page.id === addingTo)
   return (
     <>
@@ -131,10 +137,23 @@ export function Tree({ contents }: { contents: Contents }) {
           <Button size="sm" variant="outline" onClick={() => setAddingTo(null)}>
             Add a page at the top
           </Button>
+          <Button
+            size="sm"
+            variant="outline"
+            onClick={() => {
+              setAddingTo(null)
+              setBringing(true)
+            }}
+          >
+            Bring in files
+          </Button>
         </HStack>
       )}
-      {addingTo !== undefined && (
-        <AddPage site={contents.site} parent={place ?? null} onDone={() => setAddingTo(undefined)} />
+      {addingTo !== undefined && bringing && (
+        <BringIn site={contents.site} current={current?.entry ?? null} onDone={done} />
+      )}
+      {addingTo !== undefined && !bringing && (
+        <AddPage site={contents.site} parent={place ?? null} onDone={done} />
       )}
     </>
   )

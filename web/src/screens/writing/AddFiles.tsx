@@ -1,7 +1,7 @@
 import { Button } from "@chakra-ui/react"
 import { useRef } from "react"
 
-/** Chooses files of this computer; they go into the library, and onto the page where the caret is. */
+/** Chooses files of this computer: pictures and documents go into the library and onto the page, texts onto the page. */
 export function AddFiles({ onFiles }: { onFiles(files: File[]): void }) {
   const choose = useRef<HTMLInputElement>(null)
   return (
@@ -14,7 +14,7 @@ export function AddFiles({ onFiles }: { onFiles(files: File[]): void }) {
         type="file"
         hidden
         multiple
-        accept="image/jpeg,image/png,image/webp,image/gif,.pdf,.docx,.odt,.xlsx,.ods"
+        accept="image/jpeg,image/png,image/webp,image/gif,.pdf,.docx,.odt,.xlsx,.ods,.md,.markdown,.html,.htm,.txt"
         aria-label="Files from this computer"
         onChange={(event) => onFiles([...(event.target.files ?? [])])}
       />

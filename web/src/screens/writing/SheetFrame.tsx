@@ -1,5 +1,5 @@
 import { Box, type BoxProps, Button, chakra, HStack, Text } from "@chakra-ui/react"
-import { useEffect, useLayoutEffect, useRef, useState } from "react"
+import { type ReactNode, useEffect, useLayoutEffect, useRef, useState } from "react"
 
 export type Width = "fit" | 390 | 820 | 1280
 
@@ -13,10 +13,14 @@ interface Props {
   /** Called when the page stands in its frame; returns what to do when it goes. */
   mount(frame: HTMLIFrameElement): () => void
   display: BoxProps["display"]
+  /** Whether something else stands over the sheet: the page's source. */
+  covered: boolean
+  children: ReactNode
 }
 
 /** The sheet in its frame, at a reader's width; where that does not fit, the whole is shown smaller. */
-export function SheetFrame({ pageId, title, width, reading, onBack, mount, display }: Props) {
+export function SheetFrame(props: Props) {
+  const { pageId, title, width, reading, onBack, mount, display, covered, children } = props
   const around = useRef<HTMLDivElement>(null)
   const frame = useRef<HTMLIFrameElement>(null)
   const [space, setSpace] = useState({ width: 0, height: 0 })
@@ -87,8 +91,9 @@ export function SheetFrame({ pageId, title, width, reading, onBack, mount, displ
         }}
         borderXWidth={width === "fit" ? "0" : "1px"}
         borderColor="line"
-        inert={reading !== null}
+        inert={reading !== null || covered}
       />
+      {children}
       {reading !== null && (
         <Box position="absolute" inset="0" display="flex" flexDirection="column" bg="paper">
           <HStack px="4" py="2" gap="3" bg="lit" borderBottomWidth="1px" borderColor="line" fontSize="sm">

@@ -9,6 +9,7 @@ import type { Saver } from "../../editor/saver"
 import { anchorsOf } from "../../editor/sections"
 import type { Sheet } from "../../editor/sheet"
 import { AddFiles } from "./AddFiles"
+import { ArrivalDetails } from "./ArrivalLine"
 import { Choosing } from "./Choosing"
 import { Judgement } from "./Judgement"
 import { Keys } from "./Keys"
@@ -17,12 +18,13 @@ import { Particulars } from "./particulars/Particulars"
 import { Results } from "./Results"
 import { rememberLink } from "./recentLinks"
 import { UploadList } from "./UploadList"
+import type { Arrival } from "./useArrivals"
 import { useSheetState } from "./useSheetState"
 import type { Uploads } from "./useUploads"
 import { Versions } from "./Versions"
 
 /** What the Shelf is for just now. “particulars” goes to what is at the caret without touching the field. */
-export type ShelfMode = "bring" | "link" | "particulars" | "keys" | "versions" | "choosing"
+export type ShelfMode = "bring" | "link" | "particulars" | "keys" | "versions" | "choosing" | "arrival"
 
 const WITH_FIELD: ShelfMode[] = ["bring", "link"]
 
@@ -38,11 +40,13 @@ interface Props {
   onSheet(): void
   onRead(version: { id: number; name: string } | null): void
   uploads: Uploads
+  arrival: Arrival | null
+  onSource(): void
   display: BoxProps["display"]
 }
 
 export function Shelf(props: Props) {
-  const { page, sheet, saver, known, mode, onMode, focus, onSheet, onRead, uploads, display } = props
+  const { page, sheet, saver, known, mode, onMode, focus, onSheet, onRead, uploads, arrival, display } = props
   useSheetState(sheet)
   const field = useRef<HTMLInputElement>(null)
   const panel = useRef<HTMLDivElement>(null)
@@ -135,6 +139,8 @@ export function Shelf(props: Props) {
             <Keys onClose={back} />
           ) : mode === "versions" && sheet && saver ? (
             <Versions page={page} sheet={sheet} saver={saver} onClose={back} onRead={onRead} />
+          ) : mode === "arrival" && arrival ? (
+            <ArrivalDetails arrival={arrival} onClose={back} />
           ) : mode === "choosing" && sheet && saver ? (
             <Choosing sheet={sheet} saver={saver} onClose={back} />
           ) : (
@@ -142,8 +148,10 @@ export function Shelf(props: Props) {
               <Particulars
                 page={page}
                 sheet={sheet}
+                saver={saver}
                 known={known}
                 editable={editable}
+                onSource={props.onSource}
                 onLink={toLink}
                 onKeys={() => onMode("keys")}
                 onVersions={() => onMode("versions")}

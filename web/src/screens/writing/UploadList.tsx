@@ -1,4 +1,5 @@
 import { Button, chakra, HStack, Text } from "@chakra-ui/react"
+import { Act } from "./particulars/parts"
 import type { Uploads } from "./useUploads"
 
 /** Files on their way into the library, with progress, and what could not be taken. */
@@ -20,7 +21,15 @@ export function UploadList({ uploads }: { uploads: Uploads }) {
               {each.problem ? "Dismiss" : "Cancel"}
             </Button>
           </HStack>
-          {each.problem ? (
+          {each.choices.length > 0 ? (
+            <HStack role="group" aria-label={`What to do with ${each.name}`} gap="1" flexWrap="wrap" pt="1">
+              {each.choices.map(({ label, take }) => (
+                <Act key={label} onPress={take}>
+                  {label}
+                </Act>
+              ))}
+            </HStack>
+          ) : each.problem ? (
             <Text role="alert" fontSize="sm" color="wrong">
               {each.problem}
             </Text>

@@ -1,7 +1,8 @@
 /** The writing view: the rule, the sheet between Outline and Shelf, and the foot. */
 import { Box, chakra, HStack, Text } from "@chakra-ui/react"
 import { useQuery, useQueryClient } from "@tanstack/react-query"
-import { useEffect, useMemo, useState } from "react"
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react"
+import { flushSync } from "react-dom"
 import { useParams } from "react-router"
 import { ask, client, type PageOut } from "../../api/client"
 import { Journal, leftBehind } from "../../editor/journal"
@@ -12,13 +13,17 @@ import { type PageText, toEditor } from "../../editor/schema"
 import { Sheet } from "../../editor/sheet"
 import { Sentence } from "../../look/Sentence"
 import { To, Top } from "../../look/Top"
+import { ArrivalLine } from "./ArrivalLine"
 import { Foot } from "./Foot"
 import { Left, type LeftTab } from "./Left"
 import { Rule } from "./Rule"
 import { SheetFrame, type Width } from "./SheetFrame"
 import { Shelf, type ShelfMode } from "./Shelf"
+import { useArrivals } from "./useArrivals"
 import { useChecking } from "./useChecking"
 import { useUploads } from "./useUploads"
+
+const Source = lazy(() => import("./source/Source"))
 
 export function Writing({ uploadLimit }: { uploadLimit: number }) {
   const pageId = Number(useParams().pageId)
@@ -78,7 +83,12 @@ function Desk({ page, beginning, uploadLimit }: DeskProps) {
   const [left, setLeft] = useState<LeftTab>("outline")
   const [mode, setMode] = useState<ShelfMode>("bring")
   const [part, setPart] = useState<Part>("sheet")
-  const uploads = useUploads(uploadLimit)
+  const arrivals = useArrivals(known)
+  const uploads = useUploads(uploadLimit, arrivals)
+  const [inSource, setInSource] = useState(false)
+  // What the sheet calls was handed to it when it was made; it finds the present state here.
+  const now = useRef({ uploads, arrivals, inSource })
+  now.current = { uploads, arrivals, inSource }
   const measure = useChecking(sheet)
   useEffect(() => {
     document.title = `${page.working_copy.title}, Still Page`
@@ -107,6 +117,8 @@ function Desk({ page, beginning, uploadLimit }: DeskProps) {
       outline: () => toLeft("outline"),
       notes: () => toLeft("notes"),
       nextNote: () => setNext((count) => count + 1),
+      plainWords: () => now.current.arrivals.current?.plain?.(),
+      source: () => setInSource(true),
       keys: () => toShelf("keys"),
     }
     const made = new Sheet({
@@ -115,7 +127,8 @@ function Desk({ page, beginning, uploadLimit }: DeskProps) {
       known,
       editable: page.site.may_write,
       wishes,
-      onFiles: (files, on) => uploads.add(files, on),
+      onFiles: (files, on) => now.current.uploads.add(files, on),
+      onPaste: (clip, plain, on) => now.current.arrivals.paste(clip, plain, on),
     })
     saverNow = new Saver(page.id, made, beginning, page.live ?? null)
     setSheet(made)
@@ -145,6 +158,12 @@ function Desk({ page, beginning, uploadLimit }: DeskProps) {
     setReading(null)
     setPart("sheet")
     setMode("bring")
+    if (now.current.inSource) document.querySelector<HTMLElement>(".cm-content")?.focus()
+    else sheet?.focus()
+  }
+  const leaveSource = () => {
+    flushSync(() => setInSource(false))
+    setPart("sheet")
     sheet?.focus()
   }
   const trail = [...page.trail, { title: page.working_copy.title, path: page.path }]
@@ -208,7 +227,14 @@ function Desk({ page, beginning, uploadLimit }: DeskProps) {
           onBack={toSheet}
           mount={mount}
           display={shown("sheet")}
-        />
+          covered={inSource}
+        >
+          {inSource && sheet && (
+            <Suspense>
+              <Source sheet={sheet} known={known} onBack={leaveSource} />
+            </Suspense>
+          )}
+        </SheetFrame>
         <Shelf
           page={page}
           sheet={sheet}
@@ -223,9 +249,21 @@ function Desk({ page, beginning, uploadLimit }: DeskProps) {
           focus={focusShelf}
           onSheet={toSheet}
           uploads={uploads}
+          arrival={arrivals.current}
+          onSource={() => {
+            setPart("sheet")
+            setInSource(true)
+          }}
           display={shown("shelf")}
         />
       </chakra.main>
+      <ArrivalLine
+        arrivals={arrivals}
+        sheet={sheet}
+        known={known}
+        onDetails={() => toShelf("arrival")}
+        onPicture={() => toShelf("particulars")}
+      />
       <Foot
         page={page}
         sheet={sheet}

@@ -1,18 +1,39 @@
 import { Button, Field, Heading, HStack, Stack, Text, Textarea } from "@chakra-ui/react"
+import { useState } from "react"
 import type { PageOut } from "../../../api/client"
+import type { Saver } from "../../../editor/saver"
 import type { Sheet } from "../../../editor/sheet"
 import { useSheetState } from "../useSheetState"
+import { Act, Acts } from "./parts"
 
 interface Props {
   page: PageOut
   sheet: Sheet | null
+  saver: Saver | null
   editable: boolean
   onKeys(): void
   onVersions(): void
+  onSource(): void
 }
 
+const FORMATS = [
+  ["docx", "DOCX"],
+  ["odt", "ODT"],
+  ["md", "Markdown"],
+  ["html", "HTML"],
+  ["txt", "Text"],
+] as const
+
 /** What the Shelf shows while nothing is selected: the page itself. */
-export function PageParticulars({ page, sheet, editable, onKeys, onVersions }: Props) {
+export function PageParticulars({ page, sheet, saver, editable, onKeys, onVersions, onSource }: Props) {
+  const [problem, setProblem] = useState("")
+  /** What goes out is what is saved; whatever is on the sheet is saved first. */
+  const take = async (ending: string) => {
+    await saver?.flush()
+    const saved = saver?.get().state.kind === "saved"
+    setProblem(saved ? "" : "The text is not saved yet, so it cannot be taken along.")
+    if (saved) location.assign(`/api/pages/${page.id}/export/${ending}`)
+  }
   const description = useSheetState(sheet).doc.attrs.description as string
   return (
     <Stack as="section" aria-label="This page" gap="4" pt="1">
@@ -43,7 +64,22 @@ export function PageParticulars({ page, sheet, editable, onKeys, onVersions }: P
         <Button size="xs" variant="outline" onClick={onKeys}>
           All keys
         </Button>
+        {editable && (
+          <Button size="xs" variant="outline" onClick={onSource} title="Alt+Shift+E">
+            Source
+          </Button>
+        )}
       </HStack>
+      <Acts label="Take the text along as">
+        {FORMATS.map(([ending, name]) => (
+          <Act key={ending} onPress={() => void take(ending)}>
+            {name}
+          </Act>
+        ))}
+      </Acts>
+      <Text role="alert" fontSize="sm" color="wrong">
+        {problem}
+      </Text>
     </Stack>
   )
 }

@@ -2,6 +2,7 @@ import { NodeSelection } from "prosemirror-state"
 import type { PageOut } from "../../../api/client"
 import { kinds, linkAt } from "../../../editor/commands"
 import type { Known } from "../../../editor/known"
+import type { Saver } from "../../../editor/saver"
 import type { Sheet } from "../../../editor/sheet"
 import { useSheetState } from "../useSheetState"
 import {
@@ -20,15 +21,18 @@ import { ParagraphSetting, WordSetting } from "./Setting"
 interface Props {
   page: PageOut
   sheet: Sheet
+  saver: Saver | null
   known: Known
   editable: boolean
+  onSource(): void
   onLink(): void
   onKeys(): void
   onVersions(): void
 }
 
 /** The particulars of what is at the caret, the nearest first; the page itself stands last. */
-export function Particulars({ page, sheet, known, editable, onLink, onKeys, onVersions }: Props) {
+export function Particulars(props: Props) {
+  const { page, sheet, saver, known, editable, onLink, onKeys, onVersions, onSource } = props
   const { selection } = useSheetState(sheet)
   const node = selection instanceof NodeSelection ? selection.node : null
   const equation = node && (node.type === kinds.equation || node.type === kinds.formula)
@@ -69,7 +73,9 @@ export function Particulars({ page, sheet, known, editable, onLink, onKeys, onVe
         <PageParticulars
           page={page}
           sheet={sheet}
+          saver={saver}
           editable={editable}
+          onSource={onSource}
           onKeys={onKeys}
           onVersions={onVersions}
         />

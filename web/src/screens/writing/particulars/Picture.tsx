@@ -5,6 +5,7 @@ import { useRef, useState } from "react"
 import { ask, client } from "../../../api/client"
 import type { Known } from "../../../editor/known"
 import type { Sheet } from "../../../editor/sheet"
+import { Words } from "./parts"
 
 interface Props {
   sheet: Sheet
@@ -85,6 +86,17 @@ export function PictureParticulars({ sheet, known, position, node, editable }: P
           Keep these words in the library too
         </Button>
       )}
+      <Words
+        label="Caption"
+        value={node.attrs.caption ?? ""}
+        help="Stands below the picture for everybody; the alt text is for who cannot see it."
+        maxLength={1000}
+        disabled={!editable}
+        onWords={(words, goesOn) => {
+          begun.current = !goesOn
+          set({ caption: words || null }, true)
+        }}
+      />
       <chakra.label display="flex" gap="2" alignItems="baseline" fontSize="sm">
         <input
           type="checkbox"

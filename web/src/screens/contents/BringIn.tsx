@@ -1,0 +1,208 @@
+/** Makes pages of files: many at once, a folder, or a ZIP of them. */
+import { Box, Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+import { useQueryClient } from "@tanstack/react-query"
+import { type DragEvent, useRef, useState } from "react"
+import { type ContentsEntry, type ImportEnd, importPages, type SiteOut } from "../../api/client"
+import { To } from "../../look/Top"
+import { Choice } from "../writing/particulars/parts"
+
+interface Props {
+  site: SiteOut
+  /** The page that they may stand under. */
+  current: ContentsEntry | null
+  onDone(): void
+}
+
+type Stage =
+  | { stage: "choosing"; problem: string }
+  | { stage: "working"; says: string; share: number | null; cancel(): void }
+  | { stage: "done"; end: ImportEnd }
+
+const ENDINGS = ".docx,.odt,.md,.markdown,.html,.htm,.txt,.zip"
+
+export function BringIn({ site, current, onDone }: Props) {
+  const [under, setUnder] = useState(false)
+  const [now, setNow] = useState<Stage>({ stage: "choosing", problem: "" })
+  const queries = useQueryClient()
+  const bring = async (files: File[]) => {
+    if (!files.length) return
+    const stop = new AbortController()
+    const cancel = () => stop.abort()
+    const working = (says: string, share: number | null) => setNow({ stage: "working", says, share, cancel })
+    working("Sending the files", 0)
+    try {
+      const end = await importPages(site.id, under && current ? current.id : null, files, {
+        signal: stop.signal,
+        sent: (share) => working("Sending the files", share),
+        step: ({ done, of, name }) => working(`${done} of ${of}: ${name}`, of ? done / of : null),
+      })
+      setNow({ stage: "done", end })
+      queries.invalidateQueries({ queryKey: ["contents", site.id] })
+    } catch (error) {
+      const { name, message } = error as Error
+      const cancelled = "Broken off. No page was made."
+      setNow({ stage: "choosing", problem: name === "AbortError" ? cancelled : message })
+    }
+  }
+  return (
+    <Stack
+      as="section"
+      aria-label="Bring in files"
+      gap="3"
+      mt="5"
+      pt="4"
+      borderTopWidth="1px"
+      borderColor="line"
+    >
+      <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
+        Bring in files as pages
+      </Heading>
+      {now.stage === "choosing" && (
+        <>
+          {current && (
+            <Box maxW="24rem">
+              <Choice
+                label="Where they stand"
+                value={under ? "under" : "top"}
+                options={[
+                  ["top", "at the top of the site"],
+                  ["under", `under “${current.title}”`],
+                ]}
+                onChoice={(choice) => setUnder(choice === "under")}
+              />
+            </Box>
+          )}
+          <Choose problem={now.problem} onFiles={bring} onDone={onDone} />
+        </>
+      )}
+      {now.stage === "working" && (
+        <HStack gap="3" flexWrap="wrap">
+          <chakra.progress
+            aria-label="Files being read"
+            w="14rem"
+            {...(now.share === null ? {} : { max: 1, value: now.share })}
+          />
+          <Text role="status" flex="1 1 12rem" wordBreak="break-word">
+            {now.says}
+          </Text>
+          <Button size="sm" variant="outline" onClick={now.cancel}>
+            Cancel
+          </Button>
+        </HStack>
+      )}
+      {now.stage === "done" && <Done end={now.end} onDone={onDone} />}
+    </Stack>
+  )
+}
+
+interface ChooseProps {
+  problem: string
+  onFiles(files: File[]): void
+  onDone(): void
+}
+
+function Choose({ problem, onFiles, onDone }: ChooseProps) {
+  const files = useRef<HTMLInputElement>(null)
+  const folder = useRef<HTMLInputElement>(null)
+  const [over, setOver] = useState(false)
+  const drop = (event: DragEvent) => {
+    event.preventDefault()
+    setOver(false)
+    onFiles([...event.dataTransfer.files])
+  }
+  const field = {
+    type: "file",
+    hidden: true,
+    multiple: true,
+    onChange: (event: { target: HTMLInputElement }) => onFiles([...(event.target.files ?? [])]),
+  }
+  return (
+    <>
+      <Text color="quiet" fontSize="sm" maxW="44rem">
+        DOCX, ODT, Markdown, HTML and text, or a ZIP or a folder of them. Each file becomes a page that is not
+        published; folders become the pages above. Pictures come along into the media library, and links
+        between the files become links between the pages.
+      </Text>
+      <Stack
+        gap="3"
+        p="4"
+        borderWidth="1px"
+        borderStyle="dashed"
+        borderColor="edge"
+        bg={over ? "lit" : undefined}
+        onDragOver={(event) => {
+          event.preventDefault()
+          setOver(true)
+        }}
+        onDragLeave={() => setOver(false)}
+        onDrop={drop}
+      >
+        <HStack gap="2" flexWrap="wrap">
+          <Button size="sm" autoFocus onClick={() => files.current?.click()}>
+            Choose files
+          </Button>
+          <Button size="sm" variant="outline" onClick={() => folder.current?.click()}>
+            Choose a folder
+          </Button>
+          <Button size="sm" variant="ghost" onClick={onDone}>
+            Leave it
+          </Button>
+        </HStack>
+        <Text fontSize="sm">or drop files here.</Text>
+      </Stack>
+      <input ref={files} aria-label="Files to bring in" accept={ENDINGS} {...field} />
+      <input ref={folder} aria-label="Folder to bring in" {...field} {...{ webkitdirectory: "" }} />
+      <Text role="alert" color="wrong" minH="1.5em">
+        {problem}
+      </Text>
+    </>
+  )
+}
+
+const pages = (count: number) => (count === 1 ? "1 page was made" : `${count} pages were made`)
+
+function Done({ end, onDone }: { end: ImportEnd; onDone(): void }) {
+  return (
+    <>
+      <Text role="status">
+        {pages(end.pages.length)}.
+        {end.refused.length > 0 &&
+          ` ${end.refused.length === 1 ? "1 file" : `${end.refused.length} files`} could not be read.`}
+      </Text>
+      {end.refused.length > 0 && (
+        <chakra.ul listStyleType="none" aria-label="Files that could not be read" color="wrong" fontSize="sm">
+          {end.refused.map(({ name, why }) => (
+            <chakra.li key={name} py="1">
+              <chakra.strong>{name}</chakra.strong>: {why}
+            </chakra.li>
+          ))}
+        </chakra.ul>
+      )}
+      <chakra.ul listStyleType="none" aria-label="Pages made" fontSize="sm">
+        {end.pages.map(({ id, title, path, told }) => (
+          <chakra.li key={id} py="1.5" borderBottomWidth="1px" borderColor="line">
+            <To to={`/pages/${id}`}>{title}</To> <chakra.span color="quiet">{path}</chakra.span>
+            {told.mended.length + told.dropped.length > 0 && (
+              <chakra.details>
+                <chakra.summary cursor="pointer" color="quiet">
+                  {told.kept.length ? `Kept ${told.kept.join(", ")}` : "What was done"}
+                </chakra.summary>
+                <chakra.ul listStyleType="none" ps="4">
+                  {told.mended.map((words) => (
+                    <li key={words}>Mended: {words}</li>
+                  ))}
+                  {told.dropped.map((words) => (
+                    <li key={words}>Left out: {words}</li>
+                  ))}
+                </chakra.ul>
+              </chakra.details>
+            )}
+          </chakra.li>
+        ))}
+      </chakra.ul>
+      <Button size="sm" variant="outline" alignSelf="flex-start" onClick={onDone}>
+        Close
+      </Button>
+    </>
+  )
+}

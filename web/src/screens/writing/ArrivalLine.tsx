@@ -1,0 +1,144 @@
+/** What came in, told in one line above the foot, and in full on the Shelf. */
+import { Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+import type { Told } from "../../api/client"
+import type { Known } from "../../editor/known"
+import type { Sheet } from "../../editor/sheet"
+import { Act } from "./particulars/parts"
+import { type Arrival, type Arrivals, mutePictures, selectPicture, worthTelling } from "./useArrivals"
+import { useSheetState } from "./useSheetState"
+
+interface Props {
+  arrivals: Arrivals
+  sheet: Sheet | null
+  known: Known
+  onDetails(): void
+  /** A picture was selected whose alt text is to be written. */
+  onPicture(): void
+}
+
+export function ArrivalLine({ arrivals, sheet, known, onDetails, onPicture }: Props) {
+  const state = useSheetState(sheet)
+  const { current } = arrivals
+  if (!current || !sheet) return null
+  const { told, plain, problem } = current
+  const mute = told.kept.some((words) => / pictures?$/.test(words)) ? mutePictures(sheet, known) : []
+  const first = mute[0]
+  const waits = current.state === "reading"
+  return (
+    <HStack
+      as="section"
+      aria-label="What came in"
+      gap="3"
+      flexWrap="wrap"
+      px="4"
+      py="1.5"
+      bg="lit"
+      borderTopWidth="1px"
+      borderColor="line"
+      fontSize="sm"
+    >
+      <Text role="status" flex="1 1 18rem" data-arrival={current.state}>
+        {sentence(current)}
+        {problem && current.state === "here" && (
+          <chakra.span color="wrong">The plain words cannot be had: {problem}</chakra.span>
+        )}
+      </Text>
+      {waits && current.share !== null && (
+        <chakra.progress aria-label={`Sending ${current.what}`} w="8rem" max={1} value={current.share} />
+      )}
+      {first !== undefined && (
+        <Act
+          onPress={() => {
+            selectPicture(sheet, first)
+            onPicture()
+          }}
+        >
+          {mute.length === 1
+            ? "A picture has no alt text: write it"
+            : `${mute.length} pictures have no alt text: write them`}
+        </Act>
+      )}
+      {current.state === "here" && worthTelling(told) && <Act onPress={onDetails}>See what was done</Act>}
+      {plain && state.doc === current.doc && (
+        <Act onPress={plain} title="Alt+Shift+W">
+          Plain words instead
+        </Act>
+      )}
+      <Button size="xs" variant="ghost" onClick={waits ? current.cancel : arrivals.dismiss}>
+        {waits ? "Cancel" : "Dismiss"}
+      </Button>
+    </HStack>
+  )
+}
+
+function sentence({ state, what, told, problem }: Arrival): string {
+  switch (state) {
+    case "reading":
+      return `${what} is being read. Write on: it comes where the caret was.`
+    case "failed":
+      return `${what} was not brought in: ${problem}`
+    case "read-here":
+      return `${problem} So the browser read the paste: its false structure is not mended, its pictures are left out.`
+    case "here":
+      return `${what}: ${summary(told)}`
+  }
+}
+
+/** “kept 3 headings and 2 lists; mended 4 things; left out 1.” */
+function summary({ kept, mended, dropped }: Told): string {
+  const parts = [
+    kept.length ? `kept ${listed(kept)}` : "nothing was kept",
+    mended.length ? `mended in ${ways(mended.length)}` : "",
+    dropped.length ? `left out ${sorts(dropped.length)}` : "",
+  ]
+  return `${parts.filter(Boolean).join("; ")}.`
+}
+
+const ways = (count: number) => (count === 1 ? "1 way" : `${count} ways`)
+const sorts = (count: number) => (count === 1 ? "1 sort of thing" : `${count} sorts of things`)
+const listed = (words: readonly string[]) =>
+  words.length > 1 ? `${words.slice(0, -1).join(", ")} and ${words.at(-1)}` : (words[0] ?? "")
+
+/** In full: each thing that was kept, mended and left out. */
+export function ArrivalDetails({ arrival, onClose }: { arrival: Arrival; onClose(): void }) {
+  const { told } = arrival
+  return (
+    <Stack as="section" aria-label="What was done" gap="3" pt="1">
+      <HStack justifyContent="space-between">
+        <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
+          What was done
+        </Heading>
+        <Button size="xs" variant="ghost" onClick={onClose}>
+          Close
+        </Button>
+      </HStack>
+      <Text fontSize="sm" color="quiet">
+        {arrival.what}. Undo takes all of it back in one step.
+      </Text>
+      <ToldLists told={told} />
+    </Stack>
+  )
+}
+
+const PARTS = [
+  ["kept", "Kept"],
+  ["mended", "Mended"],
+  ["dropped", "Left out"],
+] as const
+
+export function ToldLists({ told }: { told: Told }) {
+  return PARTS.filter(([part]) => told[part].length).map(([part, name]) => (
+    <Stack key={part} gap="1">
+      <Heading as="h3" size="sm" fontWeight="600" fontFamily="body">
+        {name}
+      </Heading>
+      <chakra.ul listStyleType="none" fontSize="sm">
+        {told[part].map((words) => (
+          <chakra.li key={words} py="1" borderBottomWidth="1px" borderColor="line">
+            {words}
+          </chakra.li>
+        ))}
+      </chakra.ul>
+    </Stack>
+  ))
+}

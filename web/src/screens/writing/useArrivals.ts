@@ -1,0 +1,169 @@
+import { useQueryClient } from "@tanstack/react-query"
+import { undo } from "prosemirror-history"
+import type { Node } from "prosemirror-model"
+import { NodeSelection } from "prosemirror-state"
+import { useRef, useState } from "react"
+import { type Arrived, ask, client, readFile, type Told, upload } from "../../api/client"
+import type { Clip } from "../../editor/clipboard"
+import { kinds } from "../../editor/commands"
+import type { Known } from "../../editor/known"
+import { landed, type Place, surroundings } from "../../editor/landing"
+import { schema } from "../../editor/schema"
+import type { Sheet } from "../../editor/sheet"
+
+/** A text that came onto the page, or is on its way, and what is told of it. */
+export interface Arrival {
+  /** “The paste”, or a file's name. */
+  what: string
+  state: "reading" | "here" | "read-here" | "failed"
+  told: Told
+  /** Why the browser read it, or why it could not be read. */
+  problem: string
+  /** How much of a file has gone to the server; null where that is not known. */
+  share: number | null
+  /** Break off while it is being read. */
+  cancel?: () => void
+  /** The text just after, for as long as the plain words can be had instead. */
+  doc?: Node
+  plain?: () => void
+}
+
+export interface Arrivals {
+  current: Arrival | null
+  paste(clip: Clip, plain: boolean, sheet: Sheet): void
+  /** Put the text of a file onto the page. */
+  file(file: File, sheet: Sheet, place: Place): Promise<void>
+  dismiss(): void
+}
+
+const NOTHING: Told = { kept: [], mended: [], dropped: [] }
+const WORDS_ALONE: Told = { ...NOTHING, kept: ["the words and their paragraphs"] }
+
+/** In milliseconds: how long a paste may take to be read before the browser reads it. */
+const PATIENCE = 30_000
+
+/** Texts from elsewhere: read by the server, put in as one step, and told. */
+export function useArrivals(known: Known): Arrivals {
+  const [current, setCurrent] = useState<Arrival | null>(null)
+  const queries = useQueryClient()
+  const count = useRef(0)
+
+  /** Only the newest arrival is told. */
+  const teller = (beginning: Arrival) => {
+    count.current += 1
+    const mine = count.current
+    setCurrent(beginning)
+    return (change: Partial<Arrival> | null) =>
+      setCurrent((now) => (mine !== count.current ? now : change && { ...beginning, ...change }))
+  }
+
+  const put = (arrived: Arrived, place: Place, sheet: Sheet, whole = false) => {
+    known.add(arrived.items, arrived.pages)
+    if (arrived.items.length) queries.invalidateQueries({ queryKey: ["shelf"] })
+    sheet.release(place)
+    const tr = landed(sheet.state, place, schema.nodeFromJSON(arrived.document))
+    if (whole && arrived.title) tr.setDocAttribute("title", arrived.title)
+    sheet.step(tr)
+    return sheet.state.doc
+  }
+
+  const paste = async (clip: Clip, plain: boolean, sheet: Sheet) => {
+    const place = sheet.hold(-1)
+    const stop = new AbortController()
+    const tell = teller({
+      what: "The paste",
+      state: "reading",
+      told: NOTHING,
+      problem: "",
+      share: null,
+      cancel: () => stop.abort(),
+    })
+    const read = async (words: boolean, pictures: number[]) => {
+      const { html, text } = clip
+      const body = { html, text, plain: words, pictures, ...surroundings(sheet.state, place.from) }
+      const signal = AbortSignal.any([stop.signal, AbortSignal.timeout(PATIENCE)])
+      return ask(client.POST("/api/paste", { body, signal }))
+    }
+    try {
+      const pictures = plain ? [] : await added(clip.pictures, stop.signal)
+      const arrived = await read(plain, pictures)
+      if (stop.signal.aborted) throw new DOMException("Cancelled", "AbortError")
+      const { told } = arrived
+      const doc = put(arrived, place, sheet)
+      const instead = async () => {
+        try {
+          const words = await read(true, [])
+          if (sheet.state.doc !== doc) return
+          undo(sheet.state, (tr) => sheet.dispatch(tr))
+          tell({ state: "here", told: WORDS_ALONE, doc: put(words, place, sheet) })
+        } catch (error) {
+          tell({ state: "here", told, doc, plain: instead, problem: (error as Error).message })
+        }
+      }
+      tell(plain ? { state: "here", told: WORDS_ALONE, doc } : { state: "here", told, doc, plain: instead })
+    } catch (error) {
+      sheet.release(place)
+      if (stop.signal.aborted || sheet.view.isDestroyed) return tell(null)
+      sheet.pasteHere(clip, place)
+      tell({ state: "read-here", problem: (error as Error).message })
+    }
+  }
+
+  const file = async (given: File, sheet: Sheet, place: Place) => {
+    const stop = new AbortController()
+    const cancel = () => stop.abort()
+    const whole = isEmpty(sheet.state.doc)
+    const tell = teller({ what: given.name, state: "reading", told: NOTHING, problem: "", share: 0, cancel })
+    try {
+      const arrived = await readFile(given, surroundings(sheet.state, place.from), whole, {
+        signal: stop.signal,
+        progress: (share) => tell({ share: share < 1 ? share : null }),
+      })
+      const doc = put(arrived, place, sheet, whole)
+      tell({ state: "here", told: arrived.told, doc })
+      sheet.focus()
+    } catch (error) {
+      sheet.release(place)
+      tell(
+        (error as Error).name === "AbortError"
+          ? null
+          : { state: "failed", problem: (error as Error).message },
+      )
+    }
+  }
+
+  const dismiss = () => {
+    count.current += 1
+    setCurrent(null)
+  }
+  return { current, paste, file, dismiss }
+}
+
+/** Pictures of the clipboard, put into the library; one that cannot be is told as missing when the text is read. */
+async function added(files: File[], signal: AbortSignal): Promise<number[]> {
+  const all = await Promise.allSettled(files.map((file) => upload(file, () => {}, signal)))
+  return all.flatMap((each) => (each.status === "fulfilled" ? [each.value.id] : []))
+}
+
+/** Whether more came than words in paragraphs. */
+export function worthTelling({ kept, mended, dropped }: Told): boolean {
+  return mended.length > 0 || dropped.length > 0 || kept.some((words) => !/ paragraphs?$/.test(words))
+}
+
+const isEmpty = (doc: Node) =>
+  doc.childCount === 1 && doc.firstChild?.type === kinds.paragraph && !doc.textContent
+
+/** The pictures on the page that say nothing to who cannot see them. */
+export function mutePictures(sheet: Sheet, known: Known): number[] {
+  const found: number[] = []
+  sheet.state.doc.descendants((node, position) => {
+    if (node.type !== kinds.picture || node.attrs.decorative || node.attrs.alt) return
+    if (!known.item(node.attrs.item)?.alt) found.push(position)
+  })
+  return found
+}
+
+export function selectPicture(sheet: Sheet, position: number) {
+  const { tr } = sheet.state
+  sheet.dispatch(tr.setSelection(NodeSelection.create(tr.doc, position)).scrollIntoView())
+}
