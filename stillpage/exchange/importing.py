@@ -223,6 +223,7 @@ class _Import:
         for draft, (page, _) in zip(self.drafts, self.outcome.pages, strict=True):
             text = saving.Draft(draft.title, "", with_pages(draft.document, numbers))
             saving.save(page, self.person, text, page.working_copy.revision)
+            page.working_copy.refresh_from_db()
         return self.outcome
 
     def above(self, path: str, places: dict[str, Page]) -> Page | None:
@@ -246,10 +247,12 @@ def _stem(path: str) -> str:
     return posixpath.splitext(posixpath.basename(path))[0].lower()
 
 
-def _order(path: str) -> tuple[int, str, int, str]:
-    """Pages of upper folders first, the first page of a folder before its others."""
+def _order(path: str) -> tuple[int, str, bool, list[tuple[int, str]]]:
+    """Pages of upper folders first, the first page of a folder before its others, numbers in names by their size."""
     folder = posixpath.dirname(path)
-    return path.count("/") - (_stem(path) in _FIRST), folder, _stem(path) not in _FIRST, path.lower()
+    first = _stem(path) in _FIRST
+    parts = [(int(part), "") if part.isdecimal() else (-1, part) for part in re.split(r"(\d+)", path.lower())]
+    return path.count("/") - first, folder, not first, parts
 
 
 def _stands_for(path: str) -> tuple[str, ...]:

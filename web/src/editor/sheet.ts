@@ -106,11 +106,14 @@ export class Sheet {
         dispatchTransaction: (tr) => this.apply(tr),
         clipboardTextParser: (text, $context) =>
           $context.parent.type === kinds.preformatted ? linesOf(text) : (null as unknown as Slice),
-        handleDOMEvents: { keydown: (view) => readSelection(view) },
+        // Before the editor's own: that would parse all of a paste first.
+        handleDOMEvents: {
+          keydown: (view) => readSelection(view),
+          paste: (_view, event) => this.paste(event),
+        },
         handleKeyDown: (_view, event) => this.key(event),
         handleDrop: (_view, event) => this.takeFiles(event.dataTransfer, event),
         clipboardSerializer,
-        handlePaste: (_view, event) => this.paste(event),
       },
     )
     this.bindTitle(options.editable)

@@ -120,8 +120,8 @@ function Choose({ problem, onFiles, onDone }: ChooseProps) {
     <>
       <Text color="quiet" fontSize="sm" maxW="44rem">
         DOCX, ODT, Markdown, HTML and text, or a ZIP or a folder of them. Each file becomes a page that is not
-        published; folders become the pages above. Pictures come along into the media library, and links
-        between the files become links between the pages.
+        published; in a folder, the page named index, readme or home stands above the others. Pictures come
+        along into the media library, and links between the files become links between the pages.
       </Text>
       <Stack
         gap="3"

@@ -18,9 +18,11 @@ interface Props {
   /** Counts the wishes to go to the next note. */
   next: number
   display: BoxProps["display"]
+  /** Whether something else stands over the sheet, which then must not be changed from here. */
+  covered: boolean
 }
 
-export function Left({ sheet, tab, onTab, onSheet, focus, next, display }: Props) {
+export function Left({ sheet, tab, onTab, onSheet, focus, next, display, covered }: Props) {
   const state = useSheetState(sheet)
   const findings = findingsOf(state)
   const panel = useRef<HTMLDivElement>(null)
@@ -46,6 +48,8 @@ export function Left({ sheet, tab, onTab, onSheet, focus, next, display }: Props
     <Box
       as="section"
       aria-label="Outline and Notes"
+      inert={covered}
+      opacity={covered ? 0.5 : undefined}
       display={display}
       flexDirection="column"
       minH="0"

@@ -33,6 +33,8 @@ interface Props {
   onWidth(width: Width): void
   part: "left" | "sheet" | "shelf"
   onPart(part: "left" | "sheet" | "shelf"): void
+  /** Whether something else stands over the sheet, which then must not be changed. */
+  covered: boolean
 }
 
 const LEVELS = [0, 2, 3, 4, 5, 6]
@@ -55,14 +57,14 @@ const WIDTHS: [Width, string][] = [
   [1280, "Desktop"],
 ]
 
-export function Rule({ sheet, onLink, width, onWidth, part, onPart }: Props) {
+export function Rule({ sheet, onLink, width, onWidth, part, onPart, covered }: Props) {
   const state = useSheetState(sheet)
   const level = levelAt(state)
   const above = levelAbove(state)
   const list = listAt(state)
   const setting = settingAt(state)
   const [more, setMore] = useState(false)
-  const editable = sheet?.view.editable ?? false
+  const editable = (sheet?.view.editable ?? false) && !covered
 
   const run = (command: Command) => () => {
     if (!sheet) return

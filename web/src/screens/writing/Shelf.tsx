@@ -43,6 +43,8 @@ interface Props {
   arrival: Arrival | null
   onSource(): void
   display: BoxProps["display"]
+  /** Whether something else stands over the sheet, which then must not be changed from here. */
+  covered: boolean
 }
 
 export function Shelf(props: Props) {
@@ -71,10 +73,13 @@ export function Shelf(props: Props) {
   }, [focus])
   useEffect(() => {
     const text = sheet?.view.dom
-    const left = () => setSearching(false)
+    const left = () => {
+      setSearching(false)
+      if (modeNow.current === "arrival") onMode("bring")
+    }
     text?.addEventListener("focus", left)
     return () => text?.removeEventListener("focus", left)
-  }, [sheet])
+  }, [sheet, onMode])
 
   const close = () => {
     setSearching(false)
@@ -99,6 +104,8 @@ export function Shelf(props: Props) {
       ref={panel}
       as="aside"
       aria-label="Shelf"
+      inert={props.covered}
+      opacity={props.covered ? 0.5 : undefined}
       tabIndex={-1}
       display={display}
       flexDirection="column"

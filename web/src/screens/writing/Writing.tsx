@@ -110,8 +110,8 @@ function Desk({ page, beginning, uploadLimit }: DeskProps) {
     let saverNow: Saver | null = null
     const wishes: Wishes = {
       save: () => void saverNow?.flush(),
-      link: () => toShelf("link"),
-      shelf: () => toShelf("bring"),
+      link: () => now.current.inSource || toShelf("link"),
+      shelf: () => now.current.inSource || toShelf("bring"),
       particulars: () => toShelf("particulars"),
       versions: () => toShelf("versions"),
       outline: () => toLeft("outline"),
@@ -202,6 +202,7 @@ function Desk({ page, beginning, uploadLimit }: DeskProps) {
         onWidth={setWidth}
         part={part}
         onPart={setPart}
+        covered={inSource || reading !== null}
       />
       <chakra.main
         aria-label="Writing view"
@@ -218,6 +219,7 @@ function Desk({ page, beginning, uploadLimit }: DeskProps) {
           focus={focusLeft}
           next={next}
           display={shown("left")}
+          covered={inSource}
         />
         <SheetFrame
           pageId={page.id}
@@ -255,6 +257,7 @@ function Desk({ page, beginning, uploadLimit }: DeskProps) {
             setInSource(true)
           }}
           display={shown("shelf")}
+          covered={inSource}
         />
       </chakra.main>
       <ArrivalLine

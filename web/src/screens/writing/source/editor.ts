@@ -2,7 +2,7 @@
 import { defaultKeymap, history, historyKeymap } from "@codemirror/commands"
 import { html } from "@codemirror/lang-html"
 import { bracketMatching, HighlightStyle, syntaxHighlighting } from "@codemirror/language"
-import { type Diagnostic, lintGutter, setDiagnostics } from "@codemirror/lint"
+import { type Diagnostic, setDiagnostics } from "@codemirror/lint"
 import { EditorState, Prec } from "@codemirror/state"
 import {
   drawSelection,
@@ -72,7 +72,6 @@ export function makeEditor({ parent, text, caret, onChange, onApply }: Options):
       // What is typed stands as typed: no tag closes itself, since most lines are whole already.
       html({ autoCloseTags: false }),
       syntaxHighlighting(faces),
-      lintGutter(),
       theme,
       EditorView.lineWrapping,
       EditorView.contentAttributes.of({ "aria-label": "The source of the page" }),
