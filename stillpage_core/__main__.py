@@ -45,7 +45,7 @@ def _write_json(document: Node) -> bytes:
     return (json.dumps(document.to_json(), ensure_ascii=False, indent=1) + "\n").encode()
 
 
-def _load(path: Path) -> Reading:
+def _load(path: Path, *, whole: bool = True) -> Reading:
     try:
         data = path.read_bytes()
     except OSError as error:
@@ -53,7 +53,7 @@ def _load(path: Path) -> Reading:
     if path.suffix.lower() == ".json":
         return _read_json(data)
     try:
-        return read_file(path.name, data, Arriving(whole=True))
+        return read_file(path.name, data, Arriving(whole=whole))
     except ReadingError as error:
         raise ReadingError(f"“{path.name}”: {error}") from error
 
@@ -75,16 +75,20 @@ def _picture_beside(picture: Picture, page: Path, number: int) -> PictureFile | 
     return PictureFile(name, form.mime, data, width, height, picture.alt)
 
 
+_SORTS = {"mended": "Mended", "dropped": "Left out"}
+
+
 def _convert(arguments: argparse.Namespace) -> int:
     ending = arguments.output.suffix.lower().lstrip(".")
     if ending != "json" and ending not in FORMATS:
         known = ", ".join(f".{each}" for each in ("json", *FORMATS))
         raise ReadingError(f"“{arguments.output.name}” must end in one of {known}.")
-    reading = _load(arguments.input)
+    # The JSON of a document has no place for a title: it stays among the headings.
+    reading = _load(arguments.input, whole=ending != "json")
     if reading.kept:
         print(f"Kept: {', '.join(reading.kept)}", file=sys.stderr)
     for message in reading.messages:
-        print(f"{message.sort.capitalize()}: {message.sentence}", file=sys.stderr)
+        print(f"{_SORTS[message.sort]}: {message.sentence}", file=sys.stderr)
     pictures: dict[int, PictureFile] = {}
     numbers: dict[int, int | None] = {}
     for number, picture in enumerate(reading.pictures, start=1):
@@ -93,7 +97,7 @@ def _convert(arguments: argparse.Namespace) -> int:
         if file:
             pictures[number] = file
         else:
-            print(f"Dropped: the picture “{picture.name or picture.address[:80]}” was left out", file=sys.stderr)
+            print(f"Left out: the picture “{picture.name or picture.address[:80]}”", file=sys.stderr)
     document = with_pictures(reading.document, numbers)
     carried = Carried(reading.title or "", pictures)
     beside = ending == "json" or FORMATS[ending].beside

@@ -528,21 +528,17 @@ class _Blocks:
             elif child.tag == "caption":
                 caption = words_of(self.inside(child, marks, depth, in_line=True))
             elif child.tag == "tr" and not _is_hidden(child, reader):
-                cells = [self.cell(each, marks, depth) for each in children_of(child) if each.tag in ("td", "th")]
-                rows.append(make("table_row", cells))
+                row = [self.cell(each, marks, depth) for each in children_of(child) if each.tag in ("td", "th")]
+                rows.append(make("table_row", row))
         reader.in_table = False
-        nested = not reader.exact and any(
-            part.kind not in SCHEMA.contents["table_cell"].names
-            for row in rows
-            for cell in row.content
-            for part in cell.content
-        )
-        if nested:
+        cells = [cell for row in rows for cell in row.content]
+        named = caption or any(cell.kind == "table_header" for cell in cells)
+        fits = SCHEMA.contents["table_cell"].names
+        if not reader.exact and not named and any(part.kind not in fits for cell in cells for part in cell.content):
             reader.told.mended(
                 "A table used for layout became plain paragraphs", "{} tables used for layout became plain paragraphs"
             )
-            self.pieces += [make("paragraph", caption)] if caption else []
-            self.pieces += [part for row in rows for cell in row.content for part in cell.content]
+            self.pieces += [part for cell in cells for part in cell.content]
             return
         rows = squared([row.with_content(_fit(cell) for cell in row.content) for row in rows])
         if not any(row.content for row in rows):

@@ -68,8 +68,8 @@ def call_to_action(words: str, href: str | None = None, emphasis: str = "main") 
     return make("call_to_action", [text_node(words)] if words else [], href=href, emphasis=emphasis)
 
 
-def picture(item: int = 1, alt: str | None = None, *, decorative: bool = False) -> Node:
-    return make("picture", item=item, alt=alt, decorative=decorative)
+def picture(item: int = 1, alt: str | None = None, *, decorative: bool = False, caption: str | None = None) -> Node:
+    return make("picture", item=item, alt=alt, decorative=decorative, caption=caption)
 
 
 def divider() -> Node:
@@ -84,8 +84,8 @@ def preformatted(*lines: str, language: str | None = None) -> Node:
     return make("preformatted", content, language=language)
 
 
-def item(*blocks: Node) -> Node:
-    return make("list_item", blocks)
+def item(*blocks: Node, anchor: str | None = None) -> Node:
+    return make("list_item", blocks, anchor=anchor)
 
 
 def bulleted(*items: Node) -> Node:
@@ -148,7 +148,9 @@ def every_kind() -> Node:
         paragraph(),
         heading(6, "Six"),
         heading(2, "Two headings in a row"),
-        picture(1, "Worded for this page"),
+        picture(1, "Worded for this page", caption="The gates of Lock 4, <shut>"),
+        paragraph("With a note", words("1", link("#a-note"), PLAIN_MARKS[2]), "."),
+        numbered(item(paragraph("Measured in a dry summer."), anchor="a-note")),
         paragraph("The end", make("line_break")),
     )
 
@@ -195,13 +197,17 @@ _PARAGRAPHS = st.builds(
     st.sampled_from([None, None, "lead"]),
     _ALIGN,
 )
-_PICTURES = st.builds(
-    picture, st.integers(1, 99), st.none() | _TEXT.filter(lambda text: text.strip() == text), decorative=st.booleans()
-)
+_NAMES = st.none() | _TEXT.filter(lambda text: text.strip() == text)
+_PICTURES = st.builds(picture, st.integers(1, 99), _NAMES, decorative=st.booleans(), caption=_NAMES)
 
 
 def _lists(blocks: st.SearchStrategy[Node]) -> st.SearchStrategy[Node]:
-    items = st.builds(lambda first, rest: item(first, *rest), _PARAGRAPHS, st.lists(blocks | _PICTURES, max_size=2))
+    items = st.builds(
+        lambda first, rest, anchor: item(first, *rest, anchor=anchor),
+        _PARAGRAPHS,
+        st.lists(blocks | _PICTURES, max_size=2),
+        st.sampled_from([None, None, None, "note-a"]),
+    )
     several = st.lists(items, min_size=1, max_size=3)
     return st.one_of(
         _PARAGRAPHS,

@@ -51,7 +51,7 @@ class ReadingJson(TestCase):
 
     def test_defaults_are_filled_in(self):
         node = document_from_json(json_of({"type": "picture", "attrs": {"item": 3}}))
-        self.assertEqual(node.content[0].attrs, {"item": 3, "alt": None, "decorative": False})
+        self.assertEqual(node.content[0].attrs, {"item": 3, "alt": None, "decorative": False, "caption": None})
 
     def refused(self, value, path, words):
         with self.assertRaises(DocumentError) as caught:

@@ -4,6 +4,7 @@ import ast
 import io
 import json
 import sys
+import zipfile
 from contextlib import redirect_stderr, redirect_stdout
 from pathlib import Path
 from tempfile import TemporaryDirectory
@@ -22,7 +23,9 @@ CORE = Path(stillpage_core.__file__).parent
 
 
 class Borders(TestCase):
-    MAY = {"selectolax", "markdown_it", "mdit_py_plugins", "latex2mathml"} | set(sys.stdlib_module_names)
+    MAY = {"selectolax", "lxml", "charset_normalizer", "markdown_it", "mdit_py_plugins", "latex2mathml"} | set(
+        sys.stdlib_module_names
+    )
     MAY_NOT = {"socket", "urllib.request", "http", "time", "sqlite3", "asyncio", "subprocess"}
 
     def test_the_core_imports_nothing_of_the_web_framework_nor_of_the_application(self):
@@ -55,14 +58,32 @@ class CommandLine(TestCase):
 
     def test_every_format_converts_to_every_other_and_keeps_the_words(self):
         source = self.write("a.md", "## Walks\n\nA *level* path.\n\n- one\n- two\n")
-        for ending in ("json", "html", "md", "txt"):
+        every = ("json", "html", "md", "txt", "docx", "odt")
+        for ending in every:
             first = self.folder / f"b.{ending}"
-            self.assertEqual(self.run_it("convert", source, first), (0, "", ""))
-            for other in ("json", "html", "md", "txt"):
+            told = "Kept: 1 paragraph, 1 heading, 1 list, 1 stressed passage\n"
+            self.assertEqual(self.run_it("convert", source, first), (0, "", told))
+            for other in every:
                 second = self.folder / f"c.{other}"
                 self.assertEqual(self.run_it("convert", first, second)[0], 0)
-                for word in ("Walks", "level", "one", "two"):
-                    self.assertIn(word, second.read_text())
+                third = self.folder / "d.txt"
+                self.assertEqual(self.run_it("convert", second, third)[0], 0)
+                self.assertEqual(third.read_text().split(), ["Walks", "A", "level", "path.", "-", "one", "-", "two"])
+
+    def test_pictures_come_along_into_a_folder_and_out_of_it_again(self):
+        docx = self.folder / "again.docx"
+        guide = Path(__file__).parent.parent / "fixtures" / "towpath-guide.odt"
+        status, _, told = self.run_it("convert", guide, self.folder / "guide.md")
+        self.assertEqual(status, 0)
+        self.assertIn("Kept: 5 paragraphs, 3 headings", told)
+        self.assertIn("Mended: ", told)
+        self.assertIn("Left out: ", told)
+        (file,) = (each for each in self.folder.rglob("*") if each.suffix == ".png")
+        self.assertIn(file.name, (self.folder / "guide.md").read_text())
+        self.assertEqual(self.run_it("convert", self.folder / "guide.md", docx)[0], 0)
+        with zipfile.ZipFile(docx) as package:
+            pictures = [name for name in package.namelist() if name.startswith("word/media/")]
+            self.assertEqual([package.read(name) for name in pictures], [file.read_bytes()])
 
     def test_check_is_1_only_when_a_finding_blocks(self):
         mild = self.write("mild.md", "#### Deep\n\n[here](https://a.example/)")
@@ -77,11 +98,15 @@ class CommandLine(TestCase):
 
     def test_bad_input_is_status_2_with_a_sentence(self):
         binary = self.folder / "x.md"
-        binary.write_bytes(b"\x89PNG\xff\xfe")
+        binary.write_bytes(b"\x89PNG\r\n\x1a\n\0\0\0\rIHDR\0\0\x04\xb0\0\0\x03 \x08\x02\0\0\0")
+        old = self.folder / "a.doc"
+        old.write_bytes(bytes.fromhex("d0cf11e0a1b11ae1") + bytes(504))
         for arguments, said in (
             (("convert", self.folder / "none.md", self.folder / "b.md"), "cannot be read"),
-            (("convert", binary, self.folder / "b.md"), "not text in UTF-8"),
-            (("convert", self.write("a.doc", ""), self.folder / "b.md"), "must end in one of"),
+            (("convert", binary, self.folder / "b.md"), "no text, whatever its name says"),
+            (("convert", self.write("empty.md", ""), self.folder / "b.md"), "This file is empty"),
+            (("convert", self.write("a.md", "x"), self.folder / "b.doc"), "must end in one of"),
+            (("convert", old, self.folder / "b.md"), "of the old binary form"),
             (("check", self.write("a.json", "{")), "not JSON"),
             (("check", self.write("b.json", '{"type":"doc"}')), "must hold block+"),
             (("check", self.write("c.json", "[" * 100_000)), "not JSON"),
