@@ -27,7 +27,7 @@ from .mathml import latex_of
 from .mending import mended
 from .reading import Arriving, Reading
 from .styles import NOTHING, Meaning, class_styles, meaning_of, restyled
-from .text import clean
+from .text import as_typed, clean
 
 _LEFT_OUT = {
     "script": ("A script was left out", "{} scripts were left out"),
@@ -576,7 +576,7 @@ class _Blocks:
         content: list[Node] = []
         for index, line in enumerate((lines if self.reader.exact else lines.strip("\n")).split("\n")):
             content += [make("line_break")] if index else []
-            content += [Node("text", text=words)] if (words := clean(line)) else []
+            content += [Node("text", text=words)] if (words := as_typed(line)) else []
         if content or self.reader.exact:
             self.pieces.append(make("preformatted", content, language=language))
 

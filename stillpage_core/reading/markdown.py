@@ -7,6 +7,7 @@ import re
 from collections.abc import Iterator, Sequence
 
 from markdown_it import MarkdownIt
+from markdown_it.common.utils import unescapeAll
 from markdown_it.token import Token
 from mdit_py_plugins.dollarmath import dollarmath_plugin
 from mdit_py_plugins.footnote import footnote_plugin
@@ -21,7 +22,7 @@ from .html import html_blocks, lowered, marks_of, titled
 from .html_links import note_anchor
 from .listed import Listed, Piece, assembled, labelled, with_source
 from .reading import Arriving, Reading
-from .text import clean
+from .text import as_typed, clean
 
 _LISTS = {"bullet_list_open": "bulleted_list", "ordered_list_open": "numbered_list"}
 _MARKS = {"strong": Mark("strong"), "em": Mark("emphasis"), "s": Mark("strike")}
@@ -314,7 +315,7 @@ def _quoted(blocks: list[Node]) -> Node:
 
 def _language(info: str) -> str | None:
     """The language a fence names (CommonMark 4.5, the first word of the info string), if it may stand."""
-    name = info.split(maxsplit=1)[0] if info.split() else None
+    name = unescapeAll(info.split(maxsplit=1)[0]) if info.split() else None
     return None if name is None or SCHEMA.nodes["preformatted"].attributes["language"].problem(name) else name
 
 
@@ -322,5 +323,5 @@ def _joined(lines: Sequence[str]) -> list[Node]:
     joined: list[Node] = []
     for index, line in enumerate(lines):
         joined += [make("line_break")] if index else []
-        joined += [Node("text", text=words)] if (words := clean(line)) else []
+        joined += [Node("text", text=words)] if (words := as_typed(line)) else []
     return joined

@@ -13,7 +13,7 @@ from .listed import is_empty
 from .mending import mended
 from .reading import Arriving, Reading
 
-_CONTROL = dict.fromkeys((*range(32), *range(127, 160), *range(55296, 57344))) | {9: " "}
+_CONTROL = dict.fromkeys((*range(32), *range(127, 160), *range(55296, 57344))) | dict.fromkeys((9, 10, 11, 12), " ")
 _HAS_CONTROL = re.compile("[\x00-\x1f\x7f-\x9f\ud800-\udfff]")
 _ADDRESS = re.compile(
     r"(?<![\w@/])(?:https?://[^\s<>\"“”]+|www\.[\w-]+\.[^\s<>\"“”]+|[\w.+-]+@[\w-]+(?:\.[\w-]+)+)", re.IGNORECASE
@@ -24,8 +24,14 @@ WRAPPED = 50
 
 
 def clean(text: str) -> str:
-    """Text without what no document may hold: tabs become spaces, other control characters and lone surrogates go."""
+    """Text without what no document may hold: tabs and line ends become spaces, other control characters and lone
+    surrogates go."""
     return text.translate(_CONTROL) if _HAS_CONTROL.search(text) else text
+
+
+def as_typed(line: str) -> str:
+    """A line of preformatted text: a tab, which no document holds, is four spaces."""
+    return clean(line.replace("\t", "    "))
 
 
 def read_text(text: str, arriving: Arriving | None = None, *, under: int = 1) -> Reading:
