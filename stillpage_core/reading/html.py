@@ -246,7 +246,7 @@ class _Blocks:
             child = child.next
 
     def one(self, node: LexborNode, marks: Marks, depth: int) -> None:
-        tag = node.tag or ""
+        tag = node.tag or "-instruction"
         reader = self.reader
         if tag == "-text":
             text = node.text_content or ""

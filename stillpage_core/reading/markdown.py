@@ -22,7 +22,7 @@ from .html import html_blocks, lowered, marks_of, titled
 from .html_links import note_anchor
 from .listed import Listed, Piece, assembled, labelled, with_source
 from .reading import Arriving, Reading
-from .text import as_typed, clean
+from .text import as_typed, clean, read_plain
 
 _LISTS = {"bullet_list_open": "bulleted_list", "ordered_list_open": "numbered_list"}
 _MARKS = {"strong": Mark("strong"), "em": Mark("emphasis"), "s": Mark("strike")}
@@ -31,9 +31,14 @@ TASKS = {"[ ] ": "☐ ", "[x] ": "☑ ", "[X] ": "☑ "}
 
 
 def read_markdown(text: str, arriving: Arriving | None = None) -> Reading:
-    """Read CommonMark. Level-1 headings are lowered with the rest; what the schema has no kind for becomes text."""
+    """Read CommonMark. Level-1 headings are lowered with the rest; what the schema has no kind for becomes text. Never
+    raises: what is nested too deeply to be read is text with its signs."""
     arriving = arriving or Arriving()
-    blocks = markdown_blocks(text, arriving)
+    try:
+        blocks = markdown_blocks(text, arriving)
+    except RecursionError:
+        arriving.told.dropped("The structure was left out: it is nested too deeply to be read")
+        return arriving.finished(read_plain(text).document.content)
     return arriving.finished(lowered(titled(blocks, arriving), arriving))
 
 
@@ -65,7 +70,8 @@ def markdown_blocks(text: str, arriving: Arriving) -> list[Node]:
 
 
 def _parser() -> MarkdownIt:
-    parser = MarkdownIt("commonmark").enable(["table", "strikethrough"])
+    # Beyond its limit of nesting the parser drops what it has not read; here Python's own limit is met first.
+    parser = MarkdownIt("commonmark", {"maxNesting": 10_000}).enable(["table", "strikethrough"])
     parser.use(dollarmath_plugin, allow_space=False, allow_digits=False, double_inline=False)
     parser.use(footnote_plugin, inline=False).disable("footnote_tail")
     parser.validateLink = _any_address  # type: ignore[method-assign, assignment]

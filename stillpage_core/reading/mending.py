@@ -54,10 +54,12 @@ def _container(kind: str, blocks: Sequence[Node], told: Told) -> list[Node]:
             parts += kept
         else:
             parts.append(block)
+    if kind != "doc" and (not parts or (kind == "list_item" and parts[0].kind != "paragraph")):
+        empty -= 1  # A cell or an item has to begin with one.
     told.mended(
         "An empty paragraph was left out: the theme makes the space",
         "{} empty paragraphs were left out: the theme makes the space",
-        empty,
+        max(0, empty),
     )
     if kind != "list_item":
         parts = _with_lists(parts, told)

@@ -159,14 +159,14 @@ class CommonMark(TestCase):
 
     def test_every_example_is_read_as_specified(self):
         wrong, count = [], 0
-        for number, section, markdown, expected in examples():
+        for number, section, markdown, specified in examples():
             count += 1
             if section in LEFT_OUT:
                 continue
             reading = read_markdown(markdown, Arriving(link=link))
             pictures = {f"item:{each.number}": each.address for each in reading.pictures}
             expected = re.sub(
-                r'(<a href=")([^"]*)', lambda found: found[1] + html.escape(leads(html.unescape(found[2]))), expected
+                r'(<a href=")([^"]*)', lambda found: found[1] + html.escape(leads(html.unescape(found[2]))), specified
             )
             ours, theirs = Said(storable_html(reading.document), pictures).said(), Said(expected).said()
             if (ours != theirs) != (number in OTHERWISE):
