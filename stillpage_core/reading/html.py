@@ -567,7 +567,7 @@ class _Blocks:
         return make("table_header" if node.tag == "th" else "table_cell", inner.done(), **spans)
 
     def preformatted(self, node: LexborNode) -> None:
-        lines = _lines(node).replace("\r\n", "\n").replace("\r", "\n")
+        lines = _lines(node, self.reader).replace("\r\n", "\n").replace("\r", "\n")
         code = node.css_first("code")
         named = re.search(r"(?:^|\s)language-(\S+)", (code.attributes.get("class") or "") if code else "")
         language = node.attributes.get("data-language") or (named[1] if named else None)
@@ -717,7 +717,7 @@ def _value(node: LexborNode, kind: str, name: str) -> object:
     return attribute.default if given is None or attribute.problem(given) else given
 
 
-def _lines(node: LexborNode) -> str:
+def _lines(node: LexborNode, reader: _Reader) -> str:
     """The words of preformatted text with its line ends; a br is one too, and so is the end of a block within. Not
     recursive: input may be nested deep."""
     found: list[str] = []
@@ -731,9 +731,9 @@ def _lines(node: LexborNode) -> str:
             found.append(child.text_content or "")
         elif child.tag == "br":
             found.append("\n")
-        elif child.tag not in _UNSEEN:
+        elif child.tag not in _UNSEEN and (child is node or reader.exact or not _is_hidden(child, reader)):
             parts: list[LexborNode | str] = list(children_of(child))
-            if child is not node and child.tag in ("div", "p", "li", "tr"):
+            if child is not node and child.tag in _BLOCKS:
                 parts = ["\n", *parts, "\n"]
             waiting += reversed(parts)
     return "".join(found)
