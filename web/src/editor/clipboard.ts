@@ -44,8 +44,10 @@ export function clipOf(data: DataTransfer | null): Clip | { files: File[] } | nu
   const html = data.getData("text/html")
   const text = data.getData("text/plain")
   const files = [...data.files]
-  // In a template nothing is loaded; without its styles nothing offends the page's content security policy.
-  const bare = html.replace(/<(style|script)\b.*?<\/\1/gis, "").replace(/\sstyle\s*=/gi, " data-style=")
+  // In a template nothing is loaded; without styles and handlers nothing offends the page's content security policy.
+  const bare = html
+    .replace(/<(style|script)\b.*?<\/\1/gis, "")
+    .replace(/[\s"'/](style|on\w+)\s*=/gi, " data-$1=")
   const { content } = Object.assign(document.createElement("template"), { innerHTML: bare })
   const images = [...content.querySelectorAll("img")]
   const words = `${content.textContent}${text}`.trim()

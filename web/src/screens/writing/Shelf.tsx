@@ -63,8 +63,10 @@ export function Shelf(props: Props) {
   useEffect(() => {
     if (focus === 0) return
     const { current } = modeNow
-    if (WITH_FIELD.includes(current)) field.current?.focus()
-    else {
+    if (WITH_FIELD.includes(current)) {
+      field.current?.focus()
+      setSearching(true)
+    } else {
       const first = below.current?.querySelector<HTMLElement>(
         "button:not(:disabled), input, textarea, select",
       )
@@ -301,6 +303,7 @@ function Search({ sheet, known, mode, open, field, onOpen, onBack, onFiles }: Se
         borderColor="edge"
         _placeholder={{ color: "quiet" }}
         onFocus={onOpen}
+        onClick={onOpen}
         onChange={(event) => {
           setQuery(event.target.value)
           setActive(0)

@@ -1,6 +1,6 @@
 import { useQueryClient } from "@tanstack/react-query"
 import { undo } from "prosemirror-history"
-import type { Node } from "prosemirror-model"
+import { Fragment, type Node } from "prosemirror-model"
 import { NodeSelection } from "prosemirror-state"
 import { useRef, useState } from "react"
 import { type Arrived, ask, client, readFile, type Told, upload } from "../../api/client"
@@ -57,11 +57,11 @@ export function useArrivals(known: Known): Arrivals {
       setCurrent((now) => (mine !== count.current ? now : change && { ...beginning, ...change }))
   }
 
-  const put = (arrived: Arrived, place: Place, sheet: Sheet, whole = false) => {
+  const put = (arrived: Arrived, place: Place, sheet: Sheet, whole = false, edges = "") => {
     known.add(arrived.items, arrived.pages)
     if (arrived.items.length) queries.invalidateQueries({ queryKey: ["shelf"] })
     sheet.release(place)
-    const tr = landed(sheet.state, place, schema.nodeFromJSON(arrived.document))
+    const tr = landed(sheet.state, place, withEdges(schema.nodeFromJSON(arrived.document), edges))
     if (whole && arrived.title) tr.setDocAttribute("title", arrived.title)
     sheet.step(tr)
     return sheet.state.doc
@@ -89,13 +89,13 @@ export function useArrivals(known: Known): Arrivals {
       const arrived = await read(plain, pictures)
       if (stop.signal.aborted) throw new DOMException("Cancelled", "AbortError")
       const { told } = arrived
-      const doc = put(arrived, place, sheet)
+      const doc = put(arrived, place, sheet, false, clip.text)
       const instead = async () => {
         try {
           const words = await read(true, [])
           if (sheet.state.doc !== doc) return
           undo(sheet.state, (tr) => sheet.dispatch(tr))
-          tell({ state: "here", told: WORDS_ALONE, doc: put(words, place, sheet) })
+          tell({ state: "here", told: WORDS_ALONE, doc: put(words, place, sheet, false, clip.text) })
         } catch (error) {
           tell({ state: "here", told, doc, plain: instead, problem: (error as Error).message })
         }
@@ -137,6 +137,17 @@ export function useArrivals(known: Known): Arrivals {
     setCurrent(null)
   }
   return { current, paste, file, dismiss }
+}
+
+/** Some words of a line with the spaces that were copied at their edges, which mean nothing in a paragraph alone. */
+function withEdges(text: Node, copied: string): Node {
+  const only = text.childCount === 1 ? text.firstChild : null
+  if (only?.type !== kinds.paragraph || !only.content.size || /\n/.test(copied.trim())) return text
+  const space = (there: boolean) => (there ? Fragment.from(schema.text(" ")) : Fragment.empty)
+  const content = space(/^[ \u00a0]/.test(copied))
+    .append(only.content)
+    .append(space(/[ \u00a0]$/.test(copied)))
+  return text.copy(Fragment.from(only.copy(content)))
 }
 
 /** Pictures of the clipboard, put into the library; one that cannot be is told as missing when the text is read. */
