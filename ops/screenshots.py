@@ -16,6 +16,7 @@ from .common import ROOT
 
 FOLDER = ROOT / "docs" / "screenshots"
 PORT = os.environ.get("STILLPAGE_PORT", "8400")
+CLIPBOARD = ["clipboard-read", "clipboard-write"]
 AUTHORING = f"http://localhost:{PORT}/"
 
 
@@ -72,6 +73,53 @@ def versions(page: Page) -> None:
     page.get_by_role("button", name="Read").first.click()
 
 
+def paste(page: Page) -> None:
+    """A word processor's document, pasted onto a new page, and what was done to it."""
+    html = (ROOT / "tests" / "fixtures" / "towpath-guide.html").read_text()
+    _new(page, "Towpath guide")
+    page.evaluate(
+        """html => {
+            const put = (event) => { event.preventDefault(); event.clipboardData.setData("text/html", html) }
+            document.addEventListener("copy", put, { capture: true, once: true })
+            document.execCommand("copy")
+        }""",
+        html,
+    )
+    page.frame_locator("iframe").locator(".text").click()
+    page.keyboard.press("Control+V")
+    page.get_by_role("button", name="See what was done").click()
+    page.frame_locator("iframe").locator("figure img").wait_for()
+
+
+def source(page: Page) -> None:
+    """The source of a page with something in it that will not come through."""
+    page.get_by_role("treeitem", name="How to work a lock").click()
+    page.frame_locator("iframe").locator(".text p").nth(1).click()
+    page.keyboard.press("Alt+Shift+E")
+    page.get_by_role("textbox", name="The source of the page").wait_for()
+    page.wait_for_timeout(300)
+    page.keyboard.type('<b onclick="open()">Slowly.</b> ')
+
+
+def bring_in(page: Page) -> None:
+    page.get_by_role("button", name="Bring in files").click()
+    texts = [
+        ("winter-work.md", b"# Winter work\n\nThe gates of *Lock 4*."),
+        ("wardens.html", b"<h1>Towpath wardens</h1><p style='color:red'><b>Who they are</b></p><p>Nine people.</p>"),
+        ("minutes.docx", b"no document"),
+    ]
+    files = [{"name": name, "mimeType": "text/plain", "buffer": data} for name, data in texts]
+    page.get_by_label("Files to bring in").set_input_files(files)  # type: ignore[arg-type]
+    page.get_by_role("button", name="Close").scroll_into_view_if_needed()
+
+
+def _new(page: Page, title: str) -> None:
+    page.get_by_role("button", name="Add a page at the top").click()
+    page.get_by_label("Title", exact=True).fill(title)
+    page.get_by_role("button", name="Add and write").click()
+    page.frame_locator("iframe").locator(".text[contenteditable]").wait_for()
+
+
 def dark(page: Page) -> None:
     writing(page)
     page.get_by_role("button", name="Show at the width of: Phone").click()
@@ -93,13 +141,16 @@ SHOTS: dict[str, tuple[Callable[[Page], None], dict[str, object]]] = {
     "dark": (dark, {"color_scheme": "dark"}),
     "narrow": (writing, {"viewport": {"width": 390, "height": 800}}),
     "public-page": (public, {}),
+    "source": (source, {}),
+    "paste": (paste, {}),
+    "bring-in": (bring_in, {}),
 }
 
 
 def take(browser: Browser, name: str, folder: Path) -> None:
     """Take one picture, signed in as an author."""
     prepare, options = SHOTS[name]
-    context = browser.new_context(**{"viewport": {"width": 1280, "height": 800}, **options})  # type: ignore[arg-type]
+    context = browser.new_context(**{"viewport": {"width": 1280, "height": 800}, "permissions": CLIPBOARD, **options})  # type: ignore[arg-type]
     page = context.new_page()
     page.goto(AUTHORING)
     page.get_by_label("Name").fill("wren")

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any, Final, Literal
 
 
@@ -98,7 +99,12 @@ class NodeKind:
     defining: bool = False
     table_role: str = ""
 
-    @property
+    @cached_property
+    def defaults(self) -> Mapping[str, Any]:
+        """Its attributes with their default values; None where one has to be given."""
+        return {name: attribute.default for name, attribute in self.attributes.items()}
+
+    @cached_property
     def is_textblock(self) -> bool:
         return self.content in ("inline*", "text*", "(text | line_break)*")
 

@@ -81,8 +81,8 @@ def in_order(marks: Iterable[Mark]) -> tuple[Mark, ...]:
 
 def make(kind: str, content: Iterable[Node] = (), **attrs: object) -> Node:
     """A node with the kind's default attributes filled in. Not checked: the way in is `document_from_json`."""
-    filled = {name: attrs.get(name, attribute.default) for name, attribute in SCHEMA.nodes[kind].attributes.items()}
-    return Node(kind, filled, tuple(content))
+    defaults = SCHEMA.nodes[kind].defaults
+    return Node(kind, {**defaults, **attrs} if attrs else defaults, tuple(content))
 
 
 def document_from_json(value: object) -> Node:

@@ -107,7 +107,7 @@ class Pasting(ComingIn):
             expect(sheet.locator(".text > ol").first).to_have_attribute("start", "3")
             # Its alt text came along; were there none, it would be asked for.
             expect(sheet.locator(".text figure img")).to_have_attribute("alt", "Closed lock gates")
-            self.assertEqual(Item.objects.filter(files__width=133).count(), 1)
+            self.assertEqual(Item.objects.filter(files__width=133, files__original=True).count(), 1)
 
     def test_a_picture_without_alt_text_asks_for_it(self):
         with self.window(permissions=CLIPBOARD) as page:
