@@ -41,6 +41,7 @@ from stillpage_core.reading import (
     read_text,
     with_fresh_anchors,
 )
+from stillpage_core.reading.rtf import with_rtf_pictures
 from stillpage_core.reading.source import read_source
 from stillpage_core.writing import plain_text
 from stillpage_core.writing.anchors import slug
@@ -76,7 +77,7 @@ def _read(given: schemas.PasteIn) -> tuple[Reading, str]:
     if given.html.strip():
         reading = read_html(given.html, arriving, under=given.under)
         if not (_is_bare(reading.document) and looks_like_markdown(given.text)):
-            return reading, "html"
+            return with_rtf_pictures(reading, given.rtf), "html"
         # Editors of plain text put coloured HTML beside the Markdown that it shows.
         arriving = Arriving(link=own_pages())
     if looks_like_markdown(given.text):

@@ -352,6 +352,7 @@ class PasteIn(Place):
 
     html: str = ""
     text: str = ""
+    rtf: str = Field("", description="The same as Rich Text Format, which holds the pictures that HTML only names.")
     plain: bool = False
     pictures: list[int] = Field([], max_length=200, description="Items for pictures that came without their bytes.")
 

@@ -4,11 +4,13 @@ The guide and the stoppages were written by a word processor and a spreadsheet (
 clipboard of the other word processor was set down by hand after its published form ([MS-OI29500], mso-list).
 """
 
+from io import BytesIO
 from pathlib import Path
 from unittest import TestCase
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from PIL import Image
 
 from stillpage_core.document import document_from_json
 from stillpage_core.document.schema import SCHEMA
@@ -17,6 +19,7 @@ from stillpage_core.formats import read_file
 from stillpage_core.reading import Arriving, read_html, read_text
 from stillpage_core.reading.mending import mended
 from stillpage_core.reading.reading import Told
+from stillpage_core.reading.rtf import rtf_pictures, with_rtf_pictures
 
 from .documents import DOCUMENTS
 
@@ -39,6 +42,11 @@ def sketch(node, depth=0):
 
 def read(name, *, whole=True):
     return read_file(name, (FIXTURES / name).read_bytes(), Arriving(whole=whole))
+
+
+def pixels(data):
+    with Image.open(BytesIO(data)) as image:
+        return image.size, image.convert("RGB").tobytes()
 
 
 def told(reading, sort):
@@ -189,6 +197,17 @@ class FromPrograms(TestCase):
         (picture,) = reading.pictures
         self.assertEqual((picture.alt, picture.data), ("Closed lock gates", None))
         self.assertNotIn("secret", text_of(reading.document))
+
+    def test_pictures_that_html_only_names_are_taken_from_the_rtf_beside_it(self):
+        rtf = (FIXTURES / "towpath-guide.rtf").read_text()
+        (found,) = rtf_pictures(rtf)
+        (original,) = read("towpath-guide.odt").pictures
+        self.assertEqual(pixels(found), pixels(original.data))
+        (picture,) = with_rtf_pictures(read("word-clipboard.html"), rtf).pictures
+        self.assertEqual((picture.data, picture.alt), (found, "Closed lock gates"))
+        for broken in ("", rtf[:16000], "{\\pict\\pngblip zz}", "{\\pict\\wmetafile8 00}", rtf + rtf):
+            (picture,) = with_rtf_pictures(read("word-clipboard.html"), broken).pictures
+            self.assertNotEqual(picture.data, found)
 
     def test_a_web_page_of_boxes(self):
         reading = read("web-page.html", whole=False)

@@ -1044,6 +1044,12 @@ export interface components {
              */
             plain: boolean;
             /**
+             * Rtf
+             * @description The same as Rich Text Format, which holds the pictures that HTML only names.
+             * @default
+             */
+            rtf: string;
+            /**
              * Taken
              * @description Anchors that the page has already.
              * @default []

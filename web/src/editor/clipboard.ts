@@ -6,6 +6,8 @@ import { schema } from "./schema"
 export interface Clip {
   html: string
   text: string
+  /** Rich Text Format, where the text has pictures that did not come along: it holds them. */
+  rtf: string
   /** Pictures that lie on the clipboard beside the text. */
   pictures: File[]
 }
@@ -55,5 +57,8 @@ export function clipOf(data: DataTransfer | null): Clip | { files: File[] } | nu
   if (!html && !text) return null
   const missing = images.filter((image) => !/^(data:|item:)/i.test(image.getAttribute("src") ?? ""))
   const pictures = files.filter(({ type }) => type.startsWith("image/")).slice(0, missing.length)
-  return { html, text, pictures }
+  const rtf = missing.some((image) => /^file:/i.test(image.getAttribute("src") ?? ""))
+    ? data.getData("text/rtf")
+    : ""
+  return { html, text, rtf, pictures }
 }

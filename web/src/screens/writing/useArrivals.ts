@@ -79,8 +79,8 @@ export function useArrivals(known: Known): Arrivals {
       cancel: () => stop.abort(),
     })
     const read = async (words: boolean, pictures: number[]) => {
-      const { html, text } = clip
-      const body = { html, text, plain: words, pictures, ...surroundings(sheet.state, place.from) }
+      const { html, text, rtf } = clip
+      const body = { html, text, rtf, plain: words, pictures, ...surroundings(sheet.state, place.from) }
       const signal = AbortSignal.any([stop.signal, AbortSignal.timeout(PATIENCE)])
       return ask(client.POST("/api/paste", { body, signal }))
     }
