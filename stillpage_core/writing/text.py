@@ -2,56 +2,71 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from ..document.node import Node
 from ..document.walking import text_of
+from .carrying import Notes, notes_of
 from .html import ASIDE_LABELS
 
 
 def plain_text(document: Node) -> str:
-    """The words of a document, with a line end at the end. A picture is its alt text in square brackets, if any."""
-    return "\n\n".join(filter(None, (_block(child) for child in document.content))) + "\n"
+    """The words of a document, with a line end at the end.
+
+    A picture is its alt text in square brackets, if any, and its caption below; the sign of a note is its number in
+    square brackets.
+    """
+    writer = _Writer(notes_of(document))
+    return "\n\n".join(filter(None, (writer.block(child) for child in document.content))) + "\n"
 
 
-def _block(node: Node, indent: str = "") -> str:
-    if node.kind == "picture":
-        return f"[{node.attrs['alt']}]" if node.attrs["alt"] and not node.attrs["decorative"] else ""
-    if node.kind == "divider":
-        return "* * *"
-    if node.kind in ("bulleted_list", "numbered_list"):
-        return "\n".join(_items(node, indent))
-    match node.kind:
-        case "quotation":
-            words, *source = node.content
-            lines = [line for line in [_all(words), *(f"— {text_of(each)}" for each in source)] if line]
-            return "\n".join(lines)
-        case "aside":
-            return f"{ASIDE_LABELS[node.attrs['sort']]}\n{_all(node)}"
-        case "table":
-            return _table(node)
-    return text_of(node)
+class _Writer:
+    def __init__(self, notes: Notes) -> None:
+        self.notes = notes
 
+    def block(self, node: Node) -> str:
+        match node.kind:
+            case "picture":
+                alt = node.attrs["alt"] and not node.attrs["decorative"]
+                return "\n".join(filter(None, (f"[{node.attrs['alt']}]" if alt else "", node.attrs["caption"])))
+            case "divider":
+                return "* * *"
+            case "bulleted_list" | "numbered_list":
+                return "\n".join(self.items(node, ""))
+            case "quotation":
+                words, *source = node.content
+                lines = [self.all_of(words.content), *(f"— {self.words(each)}" for each in source)]
+                return "\n".join(filter(None, lines))
+            case "aside":
+                return f"{ASIDE_LABELS[node.attrs['sort']]}\n{self.all_of(node.content)}"
+            case "table":
+                return self.table(node)
+        return self.words(node)
 
-def _all(parent: Node) -> str:
-    return "\n".join(filter(None, (_block(child) for child in parent.content)))
+    def words(self, block: Node) -> str:
+        if not self.notes.items or block.kind == "equation":
+            return text_of(block)
+        return "".join(f"[{node.text}]" if self.notes.of(node) else text_of(node) for node in block.content)
 
+    def all_of(self, blocks: Sequence[Node]) -> str:
+        return "\n".join(filter(None, (self.block(child) for child in blocks)))
 
-def _table(node: Node) -> str:
-    """One line a row, its cells parted by tabs, as a spreadsheet takes them."""
-    lines = [text_of(node.content[0])] if len(node.content) > 1 else []
-    for row in node.content[-1].content:
-        lines.append("\t".join(" ".join(_all(cell).split()) for cell in row.content))
-    return "\n".join(lines)
+    def table(self, node: Node) -> str:
+        """One line a row, its cells parted by tabs, as a spreadsheet takes them."""
+        lines = [self.words(node.content[0])] if len(node.content) > 1 else []
+        for row in node.content[-1].content:
+            lines.append("\t".join(" ".join(self.all_of(cell.content).split()) for cell in row.content))
+        return "\n".join(lines)
 
-
-def _items(node: Node, indent: str) -> list[str]:
-    lines: list[str] = []
-    for index, item in enumerate(node.content):
-        marker = f"{node.attrs['start'] + index}. " if node.kind == "numbered_list" else "- "
-        inner = indent + " " * len(marker)
-        for place, child in enumerate(item.content):
-            if child.kind == "paragraph":
-                words = text_of(child).replace("\n", "\n" + inner)
-                lines.append((indent + marker if place == 0 else inner) + words)
-            else:
-                lines += _items(child, inner)
-    return lines
+    def items(self, node: Node, indent: str) -> list[str]:
+        lines: list[str] = []
+        for index, item in enumerate(node.content):
+            marker = f"{node.attrs['start'] + index}. " if node.kind == "numbered_list" else "- "
+            inner = indent + " " * len(marker)
+            for place, child in enumerate(item.content):
+                if child.kind in ("bulleted_list", "numbered_list"):
+                    lines += self.items(child, inner)
+                elif (words := self.block(child)) or place == 0:
+                    before = indent + marker if place == 0 else inner
+                    lines.append(before + words.replace("\n", "\n" + inner))
+        return lines

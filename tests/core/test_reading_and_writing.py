@@ -35,7 +35,7 @@ from .documents import (
     words,
 )
 
-SUBSCRIPT, CODE = PLAIN_MARKS[3:]
+SUPERSCRIPT, SUBSCRIPT, CODE = PLAIN_MARKS[2:]
 
 FILES = (ImageFile("/media/a/480.jpg", 480, 320), ImageFile("/media/a/960.jpg", 960, 640))
 KNOWN = Known(
@@ -243,6 +243,15 @@ class PlainText(TestCase):
     def test_lists_are_written_as_one_types_them(self):
         node = document(numbered(item(paragraph("a"), bulleted(item(paragraph("b")))), item(paragraph("c")), start=9))
         self.assertEqual(plain_text(node), "9. a\n   - b\n10. c\n")
+
+    def test_captions_and_the_signs_of_notes_are_written(self):
+        note = words("1", link("#dry"), SUPERSCRIPT)
+        node = document(
+            paragraph("31 km", note, "."),
+            bulleted(item(paragraph("gates"), picture(1, "Shut", caption="Lock 4"))),
+            numbered(item(paragraph("In summer."), anchor="dry")),
+        )
+        self.assertEqual(plain_text(node), "31 km[1].\n\n- gates\n  [Shut]\n  Lock 4\n\n1. In summer.\n")
 
     @given(st.text(max_size=80))
     def test_any_text_gives_a_valid_document(self, text):
