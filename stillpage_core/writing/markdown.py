@@ -136,7 +136,7 @@ class _Writer:
     def picture(self, node: Node) -> str:
         alt = "" if node.attrs["decorative"] else node.attrs["alt"] or ""
         title = _title(node.attrs["caption"])
-        return f"![{_escape(alt)}](<{self.places.picture(node.attrs['item'])}>{title})"
+        return f"![{_escape(alt)}]({_address(self.places.picture(node.attrs['item']))}{title})"
 
     def table(self, table: Node) -> str:
         rows = table.content[0].content
@@ -210,7 +210,7 @@ class _Writer:
             href = self.places.leads(mark.attrs["href"])
             if href is None:
                 return ""
-            return "[" if which == "start" else f"](<{href}>{_title(mark.attrs['title'])})"
+            return "[" if which == "start" else f"]({_address(href)}{_title(mark.attrs['title'])})"
         start, end = mark_tags(mark)
         return start if which == "start" else end
 
@@ -266,6 +266,11 @@ def _inline(node: Node, text: str) -> str:
     if node.kind == "formula":
         return f"${node.attrs['latex']}$"
     return _code(text) if _is_code(node) else _escape(text)
+
+
+def _address(address: str) -> str:
+    """An address as a link's destination (CommonMark 6.3), in angle brackets where it holds what may mean more."""
+    return address if re.fullmatch(r"[\w:/.%?=#@+,;-]+", address, re.ASCII) else f"<{address}>"
 
 
 def _title(words: str | None) -> str:

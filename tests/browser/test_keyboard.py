@@ -92,7 +92,7 @@ class ByKeyboard(BrowserTest):
             self.assertEqual(
                 markdown(WorkingCopy.objects.get(page=self.walks).tree),
                 "The path is level.\n\n## Before you set out\n\n- boots\n- water\n\n> Nobody hurries.\n\n"
-                f"See [Visit](<page:{self.visit.pk}>) and bring a map →\n\n"
+                f"See [Visit](page:{self.visit.pk}) and bring a map →\n\n"
                 f"![Closed lock gates, seen from below](item:{self.gates.pk})\n",
             )
             # The browser's own way out of the frame is Tab; F6 and the like are not needed.

@@ -128,7 +128,7 @@ class MainJob(BrowserTest):
                 markdown(WorkingCopy.objects.get(page=self.walks).tree),
                 "The path is level.\n\n## Before you set out\n\n- boots\n- water\n  - a litre each\n\n"
                 "## Short walks\n\n1. to the bridge\n\nIt is **very** *short*. "
-                f"[Visit](<page:{self.visit.pk}>) and [tides](<https://varrow.example/tides>).\n\n"
+                f"[Visit](page:{self.visit.pk}) and [tides](https://varrow.example/tides).\n\n"
                 f"![](item:{self.gates.pk})\n\n![The lock-keeper's cottage](item:{self.gates.pk + 2})\n",
             )
 

@@ -109,7 +109,7 @@ class Bringing(BrowserTest):
             sheet = self.open(page, self.walks)
             page.get_by_label("Bring in").focus()
             files = [
-                {"name": "notes.txt", "mimeType": "text/plain", "buffer": b"words"},
+                {"name": "notes.zip", "mimeType": "application/zip", "buffer": b"PK"},
                 {"name": "bad.svg", "mimeType": "image/svg+xml", "buffer": b"<svg><script>1</script></svg>"},
                 {"name": "good.png", "mimeType": "image/png", "buffer": image_bytes((200, 100), "PNG", "#123")},
             ]

@@ -165,6 +165,7 @@ class Windows(BrowserTest):
             for words in (" One.", " Two.", " Three."):
                 self.type_at_end(page, sheet, words)
                 so_far += words
+                page.wait_for_timeout(100)  # The journal promises what is older than 50 ms.
                 page.reload()
                 expect(sheet.locator(".text")).to_have_text(so_far)
             page.unroute("**/working-copy")
