@@ -71,7 +71,9 @@ class _List:
 def assembled(pieces: Iterable[Piece]) -> list[Node]:
     """Blocks with every run of `Listed` pieces made lists, nested by their levels, every `Caption` put to its picture
     or table, and every run of `Styled` pieces made one block. A caption that belongs to neither stays a paragraph."""
-    return _with_lists(_joined(pieces))
+    all_of_them = list(pieces)
+    blocks = [piece for piece in all_of_them if type(piece) is Node]
+    return blocks if len(blocks) == len(all_of_them) else _with_lists(_joined(all_of_them))
 
 
 def _joined(pieces: Iterable[Piece]) -> Iterator[Piece]:

@@ -136,7 +136,8 @@ def _tidied(block: Node, told: Told) -> Node:
     """Without spaces at its ends, and without rows of hard spaces used to push words about."""
     content = block.content
     text = "".join(node.text or "\n" for node in content)
-    if not (_ROW.search(text) or text[:1] in SPACES or text[-1:] in SPACES):
+    row = "  " in text or (not text.isascii() and _ROW.search(text))
+    if not (row or text[:1] in SPACES or text[-1:] in SPACES):
         return block
     pushed = 0
     made: list[Node] = []
