@@ -95,6 +95,7 @@ def source(page: Page) -> None:
     """The source of a page with something in it that will not come through."""
     page.get_by_role("treeitem", name="How to work a lock").click()
     page.frame_locator("iframe").locator(".text p").nth(1).click()
+    page.keyboard.press("Home")
     page.keyboard.press("Alt+Shift+E")
     page.get_by_role("textbox", name="The source of the page").wait_for()
     page.wait_for_timeout(300)

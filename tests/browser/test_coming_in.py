@@ -233,6 +233,22 @@ class Pasting(ComingIn):
             # What the browser reads by itself meets the page's policy, which tells of what it keeps out.
             self.problems = [each for each in self.problems if "Content Security Policy" not in each]
 
+    def test_text_dragged_from_another_window_is_read_as_a_paste_is(self):
+        with self.window() as page:
+            sheet = self.begin(page, paragraph("First."), paragraph("Second."))
+            data = sheet.locator("body").evaluate_handle(
+                """(body) => {
+                  const data = new body.ownerDocument.defaultView.DataTransfer()
+                  data.setData("text/html", "<p>- a</p><p>- b</p>")
+                  return data
+                }"""
+            )
+            first = sheet.locator(".text p").first
+            x, y = first.evaluate("p => { const b = p.getBoundingClientRect(); return [b.x + 200, b.y + 10] }")
+            first.dispatch_event("drop", {"clientX": x, "clientY": y, "dataTransfer": data})
+            expect(sheet.locator(".text li")).to_have_text(["a", "b"])
+            self.assertEqual(self.kinds(sheet), ["p:First.", "ul:ab", "p:Second."])
+
     def test_what_comes_from_a_sheet_stays_as_it_is(self):
         with self.window(permissions=CLIPBOARD) as page:
             sheet = self.begin(page, heading(2, "A"), paragraph("b"), paragraph("- no list"))

@@ -3,6 +3,8 @@
 import json
 import subprocess
 import tempfile
+import zipfile
+from io import BytesIO
 from pathlib import Path
 
 from django.conf import settings
@@ -10,6 +12,7 @@ from playwright.sync_api import expect
 
 from demo.load import load_demo
 from demo.people import PASSWORD
+from stillpage.exchange.exporting import export_page, export_site
 from stillpage.library.models import Item
 from stillpage.pages.models import Page
 from stillpage.people.models import Person
@@ -19,6 +22,13 @@ from ..browser.base import BrowserTest
 from ..core.documents import every_kind_for
 
 VNU = settings.ROOT / "web" / "node_modules" / "vnu-jar" / "build" / "dist" / "vnu.jar"
+
+
+def page_in(data):
+    """The HTML of a page that was exported together with its pictures."""
+    with zipfile.ZipFile(BytesIO(data)) as archive:
+        (name,) = (name for name in archive.namelist() if name.endswith(".html"))
+        return archive.read(name)
 
 
 class DemoSites(BrowserTest):
@@ -56,6 +66,18 @@ class DemoSites(BrowserTest):
                     self.assertLessEqual(wide, width, live.address)
             page.goto(self.address(self.minutes) + "-none")
             self.axe(page, "not found")
+
+    def test_what_is_exported_passes_the_nu_checker(self):
+        with tempfile.TemporaryDirectory() as folder:
+            with zipfile.ZipFile(BytesIO(b"".join(export_site(self.minutes.site)))) as archive:
+                archive.extractall(folder)
+            (Path(folder) / "page.html").write_bytes(page_in(export_page(self.minutes, "html").data))
+            files = sorted(str(path) for path in Path(folder).rglob("*.html"))
+            self.assertGreater(len(files), 12)
+            command = ["java", "-jar", str(VNU), "--format", "json", "--stdout", *files]
+            done = subprocess.run(command, capture_output=True, text=True, check=False)
+        messages = json.loads(done.stdout)["messages"]
+        self.assertEqual([each for each in messages if each["type"] == "error"], [])
 
     def test_the_authoring_interface_passes_axe_in_every_state(self):
         for scheme in ("light", "dark"):

@@ -110,9 +110,9 @@ export class Sheet {
         handleDOMEvents: {
           keydown: (view) => readSelection(view),
           paste: (_view, event) => this.paste(event),
+          drop: (view, event) => view.dragging === null && this.dropped(event),
         },
         handleKeyDown: (_view, event) => this.key(event),
-        handleDrop: (_view, event) => this.takeFiles(event.dataTransfer, event),
         clipboardSerializer,
       },
     )
@@ -311,16 +311,16 @@ export class Sheet {
     }
   }
 
-  private takeFiles(data: DataTransfer | null, event: Event): boolean {
-    const files = [...(data?.files ?? [])]
-    if (!files.length || !this.options.editable) return false
+  /** Files and text that were dragged from elsewhere come in where they were dropped. */
+  private dropped(event: DragEvent): boolean {
+    const files = [...(event.dataTransfer?.files ?? [])]
+    const clip = files.length ? { files } : clipOf(event.dataTransfer)
+    if (!clip || !this.options.editable || ("html" in clip && isOwn(clip.html))) return false
     event.preventDefault()
-    if (event.type === "drop") {
-      const { clientX: left, clientY: top } = event as DragEvent
-      const found = this.view.posAtCoords({ left, top })
-      if (found) this.dispatch(this.state.tr.setSelection(Selection.near(this.state.doc.resolve(found.pos))))
-    }
-    this.options.onFiles(files, this)
+    const found = this.view.posAtCoords({ left: event.clientX, top: event.clientY })
+    if (found) this.dispatch(this.state.tr.setSelection(Selection.near(this.state.doc.resolve(found.pos))))
+    if ("files" in clip) this.options.onFiles(clip.files, this)
+    else this.options.onPaste(clip, false, this)
     return true
   }
 

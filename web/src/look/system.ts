@@ -7,6 +7,7 @@ const config = defineConfig({
   globalCss: {
     html: { colorPalette: "press" },
     body: { bg: "ground", color: "ink", fontFamily: "body", fontSize: "md", lineHeight: "1.5" },
+    "progress, input": { accentColor: "press.solid" },
     "*": { _motionReduce: { transition: "none !important", animation: "none !important" } },
     "*:focus-visible": { outline: "3px solid", outlineColor: "press.solid", outlineOffset: "1px" },
   },

@@ -15,7 +15,7 @@ interface Props {
 
 type Stage =
   | { stage: "choosing"; problem: string }
-  | { stage: "working"; says: string; share: number | null; cancel(): void }
+  | { stage: "working"; says: string; share: number | null; cancel?: () => void }
   | { stage: "done"; end: ImportEnd }
 
 const ENDINGS = ".docx,.odt,.md,.markdown,.html,.htm,.txt,.zip"
@@ -28,21 +28,25 @@ export function BringIn({ site, current, onDone }: Props) {
     if (!files.length) return
     const stop = new AbortController()
     const cancel = () => stop.abort()
-    const working = (says: string, share: number | null) => setNow({ stage: "working", says, share, cancel })
+    const working = (says: string, share: number | null, last = false) =>
+      setNow({ stage: "working", says, share, cancel: last ? undefined : cancel })
     working("Sending the files", 0)
     try {
       const end = await importPages(site.id, under && current ? current.id : null, files, {
         signal: stop.signal,
         sent: (share) => working("Sending the files", share),
-        step: ({ done, of, name }) => working(`${done} of ${of}: ${name}`, of ? done / of : null),
+        step: ({ done, of, name }) =>
+          done < of
+            ? working(`${done + 1} of ${of}: ${name}`, done / of)
+            : working("All is read; the pages are being made", null, true),
       })
       setNow({ stage: "done", end })
-      queries.invalidateQueries({ queryKey: ["contents", site.id] })
     } catch (error) {
       const { name, message } = error as Error
       const cancelled = "Broken off. No page was made."
       setNow({ stage: "choosing", problem: name === "AbortError" ? cancelled : message })
     }
+    queries.invalidateQueries({ queryKey: ["contents", site.id] })
   }
   return (
     <Stack
@@ -85,9 +89,11 @@ export function BringIn({ site, current, onDone }: Props) {
           <Text role="status" flex="1 1 12rem" wordBreak="break-word">
             {now.says}
           </Text>
-          <Button size="sm" variant="outline" onClick={now.cancel}>
-            Cancel
-          </Button>
+          {now.cancel && (
+            <Button size="sm" variant="outline" onClick={now.cancel}>
+              Cancel
+            </Button>
+          )}
         </HStack>
       )}
       {now.stage === "done" && <Done end={now.end} onDone={onDone} />}

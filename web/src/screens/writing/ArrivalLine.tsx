@@ -17,9 +17,26 @@ interface Props {
 }
 
 export function ArrivalLine({ arrivals, sheet, known, onDetails, onPicture }: Props) {
-  const state = useSheetState(sheet)
   const { current } = arrivals
-  if (!current || !sheet) return null
+  const line = current && sheet && <Line {...{ arrivals, current, sheet, known, onDetails, onPicture }} />
+  return (
+    <>
+      {/* Always there, so that a screen reader hears what is put into it. */}
+      <Text role="status" srOnly>
+        {current ? sentence(current) : ""}
+      </Text>
+      {line}
+    </>
+  )
+}
+
+interface LineProps extends Props {
+  sheet: Sheet
+  current: Arrival
+}
+
+function Line({ arrivals, current, sheet, known, onDetails, onPicture }: LineProps) {
+  const state = useSheetState(sheet)
   const { told, plain, problem } = current
   const mute = told.kept.some((words) => / pictures?$/.test(words)) ? mutePictures(sheet, known) : []
   const first = mute[0]
@@ -37,7 +54,7 @@ export function ArrivalLine({ arrivals, sheet, known, onDetails, onPicture }: Pr
       borderColor="line"
       fontSize="sm"
     >
-      <Text role="status" flex="1 1 18rem" data-arrival={current.state}>
+      <Text flex="1 1 18rem" data-arrival={current.state}>
         {sentence(current)}
         {problem && current.state === "here" && (
           <chakra.span color="wrong">The plain words cannot be had: {problem}</chakra.span>
