@@ -3,8 +3,8 @@ import { Box, Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/re
 import { useQueryClient } from "@tanstack/react-query"
 import { type DragEvent, useRef, useState } from "react"
 import { type ContentsEntry, type ImportEnd, importPages, type SiteOut } from "../../api/client"
+import { Choice } from "../../look/Choice"
 import { To } from "../../look/Top"
-import { Choice } from "../writing/particulars/parts"
 
 interface Props {
   site: SiteOut

@@ -13,8 +13,9 @@ import {
   VALUED,
 } from "../../../editor/setting"
 import type { Sheet } from "../../../editor/sheet"
+import { Choice } from "../../../look/Choice"
 import { nameOfLanguage, useLanguages } from "./languages"
-import { Act, Acts, Choice, Section, useThemeStyle, Words } from "./parts"
+import { Act, Acts, Section, useThemeStyle, Words } from "./parts"
 
 interface Props {
   sheet: Sheet

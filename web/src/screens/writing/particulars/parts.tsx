@@ -1,5 +1,5 @@
 /** What the sections of the particulars are made of. */
-import { Button, chakra, Field, Heading, HStack, Input, Stack, Text } from "@chakra-ui/react"
+import { Button, Field, Heading, HStack, Input, Stack, Text } from "@chakra-ui/react"
 import { type ReactNode, useEffect, useRef, useState } from "react"
 import type { Sheet } from "../../../editor/sheet"
 
@@ -113,43 +113,6 @@ export function CheckedWords({ form, otherwise, value, help, onWords, ...rest }:
     if (fits) onWords(words, goesOn)
   }
   return <Words {...rest} value={typed ?? value} help={typed === null ? help : otherwise} onWords={take} />
-}
-
-interface ChoiceProps {
-  label: string
-  value: string
-  options: [string, string][]
-  disabled?: boolean
-  onChoice(value: string): void
-}
-
-/** One of a list, in the browser's own control. */
-export function Choice({ label, value, options, disabled, onChoice }: ChoiceProps) {
-  return (
-    <chakra.label display="block" fontSize="sm" fontWeight="600">
-      {label}
-      <chakra.select
-        display="block"
-        w="full"
-        h="9"
-        px="2"
-        mt="1"
-        bg="paper"
-        fontWeight="400"
-        borderWidth="1px"
-        borderColor="edge"
-        value={value}
-        disabled={disabled}
-        onChange={(event) => onChoice(event.target.value)}
-      >
-        {options.map(([each, name]) => (
-          <option key={each} value={each}>
-            {name}
-          </option>
-        ))}
-      </chakra.select>
-    </chakra.label>
-  )
 }
 
 /** The style of an element as the theme would draw it on the sheet, without touching the text there. */
