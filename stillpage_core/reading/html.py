@@ -77,7 +77,14 @@ def read_html(html: str, arriving: Arriving | None = None, *, under: int = 1) ->
     blocks, exact = html_blocks(html, arriving)
     if exact:
         return arriving.finished(blocks)
-    return arriving.finished(mended(lowered(titled(blocks, arriving), arriving), arriving.told, under))
+    return arriving.finished(mended(lowered(titled(_without_rule(blocks), arriving), arriving), arriving.told, under))
+
+
+def _without_rule(blocks: list[Node]) -> list[Node]:
+    """The blocks without the line that programs draw above the notes at a text's end."""
+    *before, rule, last = blocks if len(blocks) > 1 else (make("doc"), make("doc"))
+    notes = last.kind == "numbered_list" and all(item.attrs["anchor"] for item in last.content)
+    return [*before, last] if notes and rule.kind == "divider" else blocks
 
 
 def html_blocks(html: str, arriving: Arriving, *, exact: bool = False) -> tuple[list[Node], bool]:

@@ -194,6 +194,7 @@ class FromPrograms(TestCase):
             ),
         )
         self.assertEqual(reading.document.content[4].attrs["start"], 3)
+        self.assertNotIn("divider", sketch(reading.document), "the line above the notes is none of the author's")
         (picture,) = reading.pictures
         self.assertEqual((picture.alt, picture.data), ("Closed lock gates", None))
         self.assertNotIn("secret", text_of(reading.document))
