@@ -139,6 +139,14 @@ class PageRef(Schema):
     state: State
 
 
+class ItemUse(Schema):
+    """A page that shows an item or links to it."""
+
+    page: PageRef
+    working: bool = Field(description="As it is being written.")
+    live: bool = Field(description="As readers see it.")
+
+
 class TrailEntry(Schema):
     """A page above another."""
 

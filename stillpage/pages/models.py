@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.conf import settings
 from django.db import models
 
+from stillpage.library.models import Item
 from stillpage.sites.models import Site
 from stillpage_core.document import Node, document_from_json
 
@@ -64,6 +65,17 @@ class WorkingCopy(Text):
     revision = models.PositiveIntegerField(default=1)
     saved_at = models.DateTimeField()
     saved_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+
+
+class Use(models.Model):
+    """A page names an item of the library: shows it, or links to it. ``live`` says in which of its texts."""
+
+    page = models.ForeignKey(Page, on_delete=models.CASCADE, related_name="uses")
+    item = models.ForeignKey(Item, on_delete=models.CASCADE, related_name="uses")
+    live = models.BooleanField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["page", "item", "live"], name="one_use_a_text")]
 
 
 class KeptText(Text):

@@ -13,6 +13,7 @@ from stillpage_core.document import Node, normal_form
 
 from .models import KeptText, Page, WorkingCopy
 from .tree import PageError, clean_title
+from .uses import note_uses
 
 LONGEST_DESCRIPTION = 500
 LONGEST_NOTE = 200
@@ -60,6 +61,7 @@ def save(page: Page, person: Person, draft: Draft, base: int) -> Saved:
     copy.saved_at = timezone.now()
     copy.saved_by = person
     copy.save()
+    note_uses(page, draft.document, live=False)
     return Saved(copy)
 
 

@@ -8,6 +8,7 @@ from django.db import transaction
 from django.utils import timezone
 
 from stillpage.pages.models import KeptText, Page, WorkingCopy
+from stillpage.pages.uses import note_uses
 from stillpage.people.models import Person
 from stillpage.sites.models import Site
 from stillpage_core.checking import Finding, check_document
@@ -63,6 +64,7 @@ def publish(page: Page, person: Person, revision: int) -> LiveCopy:
     fill(live, page.site.host + page.path, "")
     live.save()
     LiveLink.objects.filter(source=live).delete()
+    note_uses(page, document, live=True)
     known = Page.objects.filter(pk__in=named_in(document).pages)
     LiveLink.objects.bulk_create(LiveLink(source=live, target=target) for target in known)
     if live.title == title_before:
@@ -80,6 +82,7 @@ def withdraw(page: Page) -> None:
     if live is None:
         return
     live.delete()
+    note_uses(page, None, live=True)
     recent.changed()
     _render_around(page)
 

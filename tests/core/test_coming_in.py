@@ -131,7 +131,7 @@ class FromPrograms(TestCase):
         for name in ("towpath-guide.docx", "towpath-guide.odt", "towpath-guide.html", "towpath-guide-xhtml.html"):
             document = read(name).document
             with self.subTest(name):
-                marked = {mark: [text_of_run(run) for run in runs_with(document, mark)] for mark in MARKS}
+                marked = {mark: [run.text for run in runs_with(document, mark)] for mark in MARKS}
                 self.assertIn("open to all", marked["strong"])
                 self.assertIn("any hour", marked["emphasis"])
                 self.assertIn("2", marked["subscript"])
@@ -233,10 +233,6 @@ class FromPrograms(TestCase):
 
 
 MARKS = ("strong", "emphasis", "subscript")
-
-
-def text_of_run(run):
-    return "".join(text_of(node) for node in run.nodes) if hasattr(run, "nodes") else run.text
 
 
 class Mending(TestCase):

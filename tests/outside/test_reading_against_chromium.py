@@ -7,10 +7,11 @@ import re
 from django.test import SimpleTestCase
 from playwright.sync_api import sync_playwright
 
-from stillpage_core.document.walking import text_of
+from stillpage_core.document.walking import runs_with, text_of
 from stillpage_core.reading import read_html
 
 from ..browser.base import CHROMIUM
+from ..core.test_coming_in import sketch
 from ..core.test_hostile_files import published, vectors
 
 BLOCKS = "p div h1 h2 h4 blockquote ul ol li dl dt dd table tbody tr td th section center pre form fieldset".split()
@@ -61,6 +62,55 @@ class Reading(SimpleTestCase):
             if found != re.findall(r"word\d+|&", text):
                 wrong.append(f"{html}\n{text.split()}\n{found}")
         self.assertEqual(len(wrong), 0, f"{len(wrong)} of {len(pieces)}:\n" + "\n\n".join(wrong[:5]))
+
+    def test_what_chromiums_own_editing_writes_keeps_its_structure(self):
+        page = self.chromium.new_page()
+        page.set_content("<div contenteditable style='white-space: pre-wrap'></div>")
+        page.locator("div").focus()
+        keys = page.keyboard
+
+        def do(command, value=None):
+            page.evaluate("([command, value]) => document.execCommand(command, false, value)", [command, value])
+
+        do("formatBlock", "h2")
+        keys.type("Walks")
+        keys.press("Enter")
+        do("formatBlock", "div")
+        keys.type("Level and ")
+        do("bold")
+        keys.type("dry")
+        do("bold")
+        keys.type(".")
+        keys.press("Enter")
+        keys.press("Enter")
+        do("insertOrderedList")
+        keys.type("one")
+        keys.press("Enter")
+        keys.type("two")
+        do("indent")
+        keys.press("Enter")
+        keys.press("Enter")
+        keys.press("Enter")
+        keys.type("The end.")
+        html = page.locator("div").first.inner_html()
+        page.close()
+        document = read_html(html).document
+        self.assertEqual(
+            sketch(document),
+            [
+                "heading 2: Walks",
+                "paragraph: Level and dry.",
+                "numbered_list",
+                "  list_item",
+                "    paragraph: one",
+                "    numbered_list",
+                "      list_item",
+                "        paragraph: two",
+                "paragraph: The end.",
+            ],
+            html,
+        )
+        self.assertEqual([run.text for run in runs_with(document, "strong")], ["dry"])
 
     def test_no_vector_runs_in_a_page_that_the_core_wrote(self):
         control = ["<img src=x onerror=alert(1)>", "<svg onload=alert(1)>"]

@@ -108,6 +108,26 @@ export interface paths {
         patch: operations["stillpage_api_routes_change_item"];
         trace?: never;
     };
+    "/api/items/{item_id}/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Item Uses
+         * @description The pages that show an item or link to it, of every site.
+         */
+        get: operations["stillpage_api_routes_item_uses"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page_id}": {
         parameters: {
             query?: never;
@@ -836,6 +856,23 @@ export interface components {
             title: string;
             /** Width */
             width: number;
+        };
+        /**
+         * ItemUse
+         * @description A page that shows an item or links to it.
+         */
+        ItemUse: {
+            /**
+             * Live
+             * @description As readers see it.
+             */
+            live: boolean;
+            page: components["schemas"]["PageRef"];
+            /**
+             * Working
+             * @description As it is being written.
+             */
+            working: boolean;
         };
         /** @description words in another language, by its tag (BCP 47) */
         LanguageMark: {
@@ -1713,6 +1750,28 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ItemOut"];
+                };
+            };
+        };
+    };
+    stillpage_api_routes_item_uses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemUse"][];
                 };
             };
         };

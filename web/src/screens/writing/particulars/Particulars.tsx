@@ -43,6 +43,7 @@ export function Particulars(props: Props) {
       {node?.type === kinds.picture && (
         <PictureParticulars
           key={selection.from}
+          page={page.id}
           sheet={sheet}
           known={known}
           position={selection.from}

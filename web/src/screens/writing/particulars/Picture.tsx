@@ -6,8 +6,11 @@ import { ask, client } from "../../../api/client"
 import type { Known } from "../../../editor/known"
 import type { Sheet } from "../../../editor/sheet"
 import { Words } from "./parts"
+import { Uses } from "./Uses"
 
 interface Props {
+  /** The number of the page being written. */
+  page: number
   sheet: Sheet
   known: Known
   position: number
@@ -16,7 +19,7 @@ interface Props {
 }
 
 /** The particulars of a picture on the sheet. */
-export function PictureParticulars({ sheet, known, position, node, editable }: Props) {
+export function PictureParticulars({ page, sheet, known, position, node, editable }: Props) {
   const item = known.item(node.attrs.item)
   const [told, setTold] = useState("")
   // What is typed in one go is one step of undo; anything else is a step of its own.
@@ -119,6 +122,7 @@ export function PictureParticulars({ sheet, known, position, node, editable }: P
           Take it off the page
         </Button>
       )}
+      <Uses item={node.attrs.item} here={page} />
       <Text role="status" fontSize="sm">
         {told}
       </Text>

@@ -1,0 +1,40 @@
+import { chakra, Stack, Text } from "@chakra-ui/react"
+import { useQuery } from "@tanstack/react-query"
+import { ask, client } from "../../../api/client"
+import { To } from "../../../look/Top"
+
+/** The pages that use an item, of every site: what is said of it in the library, they say. */
+export function Uses({ item, here }: { item: number; here: number }) {
+  const uses = useQuery({
+    queryKey: ["uses", item],
+    queryFn: () => ask(client.GET("/api/items/{item_id}/uses", { params: { path: { item_id: item } } })),
+    staleTime: 0,
+  })
+  const others = uses.data?.filter(({ page }) => page.id !== here)
+  if (!others) return null
+  return (
+    <Stack as="section" aria-label="Where else it is used" gap="1" fontSize="sm">
+      <Text color="quiet">
+        {others.length === 0
+          ? "It is used on no other page."
+          : others.length === 1
+            ? "It is used on 1 other page:"
+            : `It is used on ${others.length} other pages:`}
+      </Text>
+      {others.length > 0 && (
+        <chakra.ul listStyleType="none" maxH="12rem" overflowY="auto">
+          {others.map(({ page, working, live }) => (
+            <chakra.li key={page.id} py="0.5">
+              <To to={`/pages/${page.id}`}>{page.title}</To>
+              <chakra.span color="quiet">
+                , {page.site}
+                {!working && " (for readers only, until it is published again)"}
+                {!live && " (not for readers yet)"}
+              </chakra.span>
+            </chakra.li>
+          ))}
+        </chakra.ul>
+      )}
+    </Stack>
+  )
+}
