@@ -114,6 +114,11 @@ def bring_in(page: Page) -> None:
     page.get_by_role("button", name="Close").scroll_into_view_if_needed()
 
 
+def library(page: Page) -> None:
+    page.get_by_role("link", name="Library").click()
+    page.get_by_role("option", name="windlass").click()
+
+
 def _new(page: Page, title: str) -> None:
     page.get_by_role("button", name="Add a page at the top").click()
     page.get_by_label("Title", exact=True).fill(title)
@@ -143,6 +148,7 @@ SHOTS: dict[str, tuple[Callable[[Page], None], dict[str, object]]] = {
     "narrow": (writing, {"viewport": {"width": 390, "height": 800}}),
     "public-page": (public, {}),
     "source": (source, {}),
+    "library": (library, {}),
     "paste": (paste, {}),
     "bring-in": (bring_in, {}),
 }

@@ -24,6 +24,7 @@ from stillpage_core.media.pictures import FileError
 
 from .aids import router as aids
 from .exchange import router as exchange
+from .library import router as library
 from .outage import unreachable
 from .problems import problem
 from .routes import public, router
@@ -62,6 +63,7 @@ api.add_router("", router)
 api.add_router("", versions)
 api.add_router("", aids)
 api.add_router("", exchange)
+api.add_router("", library)
 
 
 @api.exception_handler(AuthenticationError)

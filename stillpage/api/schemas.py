@@ -113,6 +113,9 @@ class ItemOut(Schema):
     kind: Literal["picture", "document"]
     title: str
     alt: str
+    description: str
+    credit: str
+    licence: str
     width: int
     height: int
     size: int = Field(description="In bytes.")
@@ -126,6 +129,25 @@ class ItemOut(Schema):
 class ItemChange(Schema):
     title: str | None = Field(None, max_length=200)
     alt: str | None = Field(None, max_length=1000)
+    description: str | None = Field(None, max_length=2000)
+    credit: str | None = Field(None, max_length=200)
+    licence: str | None = Field(None, max_length=200)
+
+
+class LibraryEntry(Schema):
+    """An item among others. ``uses`` counts the pages that show it or link to it."""
+
+    item: ItemOut
+    added_at: datetime
+    added_by: str
+    uses: int
+
+
+class LibraryOut(Schema):
+    """A part of what was asked for, and how many there are in all."""
+
+    entries: list[LibraryEntry]
+    total: int
 
 
 class PageRef(Schema):

@@ -115,7 +115,8 @@ def _taken(
         messages.append(Message("dropped", "A picture was left out: you may not add to the media library"))
         return None
     try:
-        item, _ = receive(ContentFile(found, name=picture.name or "Pasted picture"), person, picture.alt)
+        name = picture.name or picture.alt[:80] or "Pasted picture"
+        item, _ = receive(ContentFile(found, name=name), person, picture.alt)
     except FileError as error:
         shown = picture.alt or picture.name
         messages.append(Message("dropped", f"A picture{f' (“{shown[:60]}”)' if shown else ''} was left out: {error}"))

@@ -7,7 +7,11 @@ from django.db import models
 
 
 class Item(models.Model):
-    """One thing of the library. ``alt`` is what stands for a picture where it cannot be seen."""
+    """One thing of the library.
+
+    ``alt`` is what stands for a picture where it cannot be seen; ``description`` is for who looks for it here;
+    ``credit`` says whose it is, ``licence`` under what terms it may be shown.
+    """
 
     class Kind(models.TextChoices):
         PICTURE = "picture", "Picture"
@@ -16,6 +20,9 @@ class Item(models.Model):
     kind = models.CharField(max_length=20, choices=Kind.choices)
     title = models.CharField(max_length=200)
     alt = models.CharField(max_length=1000, blank=True)
+    description = models.CharField(max_length=2000, blank=True)
+    credit = models.CharField(max_length=200, blank=True)
+    licence = models.CharField(max_length=200, blank=True)
     added_at = models.DateTimeField()
     added_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
 

@@ -3,6 +3,7 @@ import { Navigate, Route, Routes } from "react-router"
 import { ask, client, type Session } from "./api/client"
 import { Sentence } from "./look/Sentence"
 import { Contents } from "./screens/contents/Contents"
+import { Library } from "./screens/library/Library"
 import { SignIn } from "./screens/SignIn"
 import { Writing } from "./screens/writing/Writing"
 
@@ -27,6 +28,7 @@ export function App() {
     <Routes>
       <Route path="/" element={<Contents />} />
       <Route path="/sites/:siteId" element={<Contents />} />
+      <Route path="/library" element={<Library uploadLimit={session.data.upload_limit} />} />
       <Route path="/pages/:pageId" element={<Writing uploadLimit={session.data.upload_limit} />} />
       <Route path="*" element={<Navigate to="/" replace />} />
     </Routes>

@@ -128,6 +128,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Library
+         * @description Items whose words hold all the words asked for; ``skip`` as many to get the next part.
+         */
+        get: operations["stillpage_api_library_library"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page_id}": {
         parameters: {
             query?: never;
@@ -816,6 +836,12 @@ export interface components {
         ItemChange: {
             /** Alt */
             alt?: string | null;
+            /** Credit */
+            credit?: string | null;
+            /** Description */
+            description?: string | null;
+            /** Licence */
+            licence?: string | null;
             /** Title */
             title?: string | null;
         };
@@ -828,6 +854,10 @@ export interface components {
             address: string;
             /** Alt */
             alt: string;
+            /** Credit */
+            credit: string;
+            /** Description */
+            description: string;
             /** Format */
             format: string;
             /** Height */
@@ -845,6 +875,8 @@ export interface components {
              * @enum {string}
              */
             kind: "picture" | "document";
+            /** Licence */
+            licence: string;
             /**
              * Size
              * @description In bytes.
@@ -881,6 +913,32 @@ export interface components {
             };
             /** @constant */
             type: "language";
+        };
+        /**
+         * LibraryEntry
+         * @description An item among others. ``uses`` counts the pages that show it or link to it.
+         */
+        LibraryEntry: {
+            /**
+             * Added At
+             * Format: date-time
+             */
+            added_at: string;
+            /** Added By */
+            added_by: string;
+            item: components["schemas"]["ItemOut"];
+            /** Uses */
+            uses: number;
+        };
+        /**
+         * LibraryOut
+         * @description A part of what was asked for, and how many there are in all.
+         */
+        LibraryOut: {
+            /** Entries */
+            entries: components["schemas"]["LibraryEntry"][];
+            /** Total */
+            total: number;
         };
         /** @description a new line in the same paragraph */
         LineBreakNode: {
@@ -1772,6 +1830,31 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ItemUse"][];
+                };
+            };
+        };
+    };
+    stillpage_api_library_library: {
+        parameters: {
+            query?: {
+                q?: string;
+                show?: "all" | "pictures" | "documents" | "without alt text" | "used nowhere" | "mine";
+                order?: "newest" | "title" | "largest";
+                skip?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryOut"];
                 };
             };
         };

@@ -30,6 +30,10 @@ export function Top({ children }: { children: ReactNode }) {
     >
       {children}
       <HStack gap="3" fontSize="sm">
+        <HStack as="nav" aria-label="Everything" gap="3">
+          <To to="/">Contents</To>
+          <To to="/library">Library</To>
+        </HStack>
         <Text color="quiet" display={{ base: "none", md: "block" }}>
           {session.data?.person?.name}
         </Text>

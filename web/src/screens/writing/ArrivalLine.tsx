@@ -3,7 +3,7 @@ import { Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
 import type { Told } from "../../api/client"
 import type { Known } from "../../editor/known"
 import type { Sheet } from "../../editor/sheet"
-import { Act } from "./particulars/parts"
+import { Act } from "../../look/Act"
 import { type Arrival, type Arrivals, mutePictures, selectPicture, worthTelling } from "./useArrivals"
 import { useSheetState } from "./useSheetState"
 

@@ -4,7 +4,7 @@ import { ask, client, type Part } from "../../api/client"
 import type { Saver } from "../../editor/saver"
 import { type PageText, textOf, toEditor } from "../../editor/schema"
 import type { Sheet } from "../../editor/sheet"
-import { Act } from "./particulars/parts"
+import { Act } from "../../look/Act"
 
 interface Props {
   sheet: Sheet

@@ -5,7 +5,7 @@ import { insertLink, linkAt } from "../../editor/commands"
 import { positionOf } from "../../editor/placement"
 import { textOf } from "../../editor/schema"
 import type { Sheet } from "../../editor/sheet"
-import { Act } from "./particulars/parts"
+import { Act } from "../../look/Act"
 
 interface Props {
   sheet: Sheet

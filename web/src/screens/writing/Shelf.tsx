@@ -8,6 +8,7 @@ import type { Known } from "../../editor/known"
 import type { Saver } from "../../editor/saver"
 import { anchorsOf } from "../../editor/sections"
 import type { Sheet } from "../../editor/sheet"
+import { UploadList } from "../../look/UploadList"
 import { AddFiles } from "./AddFiles"
 import { ArrivalDetails } from "./ArrivalLine"
 import { Choosing } from "./Choosing"
@@ -17,7 +18,6 @@ import { type Offer, offersFor, useFound, useHeadings, useTree } from "./offers"
 import { Particulars } from "./particulars/Particulars"
 import { Results } from "./Results"
 import { rememberLink } from "./recentLinks"
-import { UploadList } from "./UploadList"
 import type { Arrival } from "./useArrivals"
 import { useSheetState } from "./useSheetState"
 import type { Uploads } from "./useUploads"
@@ -141,7 +141,9 @@ export function Shelf(props: Props) {
           }}
         />
       )}
-      <UploadList uploads={uploads} />
+      <Box px="4">
+        <UploadList uploads={uploads} />
+      </Box>
       {!open && (
         <Box ref={below} flex="1" minH="0" overflowY="auto" px="4" pb="4">
           {mode === "keys" ? (

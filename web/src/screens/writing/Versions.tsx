@@ -6,7 +6,8 @@ import { replaceAll } from "../../editor/commands"
 import type { Saver } from "../../editor/saver"
 import { type PageText, textOf, toEditor } from "../../editor/schema"
 import type { Sheet } from "../../editor/sheet"
-import { Act, Words } from "./particulars/parts"
+import { Act } from "../../look/Act"
+import { Words } from "./particulars/parts"
 
 interface Props {
   page: PageOut

@@ -2,18 +2,9 @@ import { useState } from "react"
 import { upload } from "../../api/client"
 import type { Place } from "../../editor/landing"
 import type { Sheet } from "../../editor/sheet"
+import type { Upload } from "../../look/UploadList"
 import { nameOfDocument } from "./offers"
 import type { Arrivals } from "./useArrivals"
-
-export interface Upload {
-  id: number
-  name: string
-  share: number
-  problem: string
-  /** What may be done with the file, where that is for the author to say. */
-  choices: { label: string; take(): void }[]
-  cancel(): void
-}
 
 export interface Uploads {
   list: Upload[]

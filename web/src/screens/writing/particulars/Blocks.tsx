@@ -20,8 +20,9 @@ import {
   tableAt,
   toCaption,
 } from "../../../editor/tables"
+import { Act } from "../../../look/Act"
 import { Destination } from "./Link"
-import { Act, Acts, CheckedWords, Section, Words } from "./parts"
+import { Acts, CheckedWords, Section, Words } from "./parts"
 
 interface Props {
   sheet: Sheet

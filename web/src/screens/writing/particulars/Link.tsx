@@ -4,8 +4,9 @@ import { changeLink, type LinkRun, removeLink } from "../../../editor/commands"
 import { findingsOf } from "../../../editor/findings"
 import type { Known } from "../../../editor/known"
 import type { Sheet } from "../../../editor/sheet"
+import { Act } from "../../../look/Act"
 import { Gauge, STATE_WORDS } from "../../../look/Gauge"
-import { Act, Section, Words } from "./parts"
+import { Section, Words } from "./parts"
 
 /** What an address leads to, and where it stands on the web if it stands anywhere. */
 export function resolved(href: string, known: Known) {

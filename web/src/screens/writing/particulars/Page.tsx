@@ -3,8 +3,9 @@ import { useState } from "react"
 import type { PageOut } from "../../../api/client"
 import type { Saver } from "../../../editor/saver"
 import type { Sheet } from "../../../editor/sheet"
+import { Act } from "../../../look/Act"
 import { useSheetState } from "../useSheetState"
-import { Act, Acts } from "./parts"
+import { Acts } from "./parts"
 
 interface Props {
   page: PageOut

@@ -5,8 +5,8 @@ import { useRef, useState } from "react"
 import { ask, client } from "../../../api/client"
 import type { Known } from "../../../editor/known"
 import type { Sheet } from "../../../editor/sheet"
+import { Uses } from "../../../look/Uses"
 import { Words } from "./parts"
-import { Uses } from "./Uses"
 
 interface Props {
   /** The number of the page being written. */

@@ -13,9 +13,10 @@ import {
   VALUED,
 } from "../../../editor/setting"
 import type { Sheet } from "../../../editor/sheet"
+import { Act } from "../../../look/Act"
 import { Choice } from "../../../look/Choice"
 import { nameOfLanguage, useLanguages } from "./languages"
-import { Act, Acts, Section, useThemeStyle, Words } from "./parts"
+import { Acts, Section, useThemeStyle, Words } from "./parts"
 
 interface Props {
   sheet: Sheet

@@ -1,5 +1,5 @@
 /** What the sections of the particulars are made of. */
-import { Button, Field, Heading, HStack, Input, Stack, Text } from "@chakra-ui/react"
+import { Field, Heading, HStack, Input, Stack, Text } from "@chakra-ui/react"
 import { type ReactNode, useEffect, useRef, useState } from "react"
 import type { Sheet } from "../../../editor/sheet"
 
@@ -11,39 +11,6 @@ export function Section({ title, children }: { title: string; children: ReactNod
       </Heading>
       {children}
     </Stack>
-  )
-}
-
-interface ActProps {
-  onPress(): void
-  disabled?: boolean
-  pressed?: boolean
-  title?: string
-  children: ReactNode
-}
-
-/** A small button. One that holds is lit and underlined, as on the rule. */
-export function Act({ onPress, disabled, pressed, title, children }: ActProps) {
-  return (
-    <Button
-      size="xs"
-      variant="outline"
-      title={title}
-      aria-pressed={pressed}
-      disabled={disabled}
-      bg={pressed ? "lit" : undefined}
-      borderBottomWidth={pressed ? "3px" : undefined}
-      borderBottomColor={pressed ? "press.solid" : undefined}
-      h="auto"
-      minH="7"
-      py="1"
-      whiteSpace="normal"
-      textAlign="left"
-      onMouseDown={(event) => event.preventDefault()}
-      onClick={onPress}
-    >
-      {children}
-    </Button>
   )
 }
 

@@ -1,10 +1,15 @@
 import { chakra, Stack, Text } from "@chakra-ui/react"
 import { useQuery } from "@tanstack/react-query"
-import { ask, client } from "../../../api/client"
-import { To } from "../../../look/Top"
+import { ask, client } from "../api/client"
+import { To } from "./Top"
+
+const sentence = (count: number, other: string) => {
+  if (count === 0) return `It is used on no ${other}page.`
+  return count === 1 ? `It is used on 1 ${other}page:` : `It is used on ${count} ${other}pages:`
+}
 
 /** The pages that use an item, of every site: what is said of it in the library, they say. */
-export function Uses({ item, here }: { item: number; here: number }) {
+export function Uses({ item, here }: { item: number; here: number | null }) {
   const uses = useQuery({
     queryKey: ["uses", item],
     queryFn: () => ask(client.GET("/api/items/{item_id}/uses", { params: { path: { item_id: item } } })),
@@ -13,14 +18,13 @@ export function Uses({ item, here }: { item: number; here: number }) {
   const others = uses.data?.filter(({ page }) => page.id !== here)
   if (!others) return null
   return (
-    <Stack as="section" aria-label="Where else it is used" gap="1" fontSize="sm">
-      <Text color="quiet">
-        {others.length === 0
-          ? "It is used on no other page."
-          : others.length === 1
-            ? "It is used on 1 other page:"
-            : `It is used on ${others.length} other pages:`}
-      </Text>
+    <Stack
+      as="section"
+      aria-label={here === null ? "Where it is used" : "Where else it is used"}
+      gap="1"
+      fontSize="sm"
+    >
+      <Text color="quiet">{sentence(others.length, here === null ? "" : "other ")}</Text>
       {others.length > 0 && (
         <chakra.ul listStyleType="none" maxH="12rem" overflowY="auto">
           {others.map(({ page, working, live }) => (

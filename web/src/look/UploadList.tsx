@@ -1,12 +1,26 @@
 import { Button, chakra, HStack, Text } from "@chakra-ui/react"
-import { Act } from "./particulars/parts"
-import type { Uploads } from "./useUploads"
+import { Act } from "./Act"
+
+/** A file on its way. */
+export interface Upload {
+  id: number
+  name: string
+  share: number
+  problem: string
+  /** What may be done with the file, where that is for the author to say. */
+  choices: { label: string; take(): void }[]
+  cancel(): void
+}
+
+interface Props {
+  uploads: { list: Upload[]; dismiss(id: number): void }
+}
 
 /** Files on their way into the library, with progress, and what could not be taken. */
-export function UploadList({ uploads }: { uploads: Uploads }) {
+export function UploadList({ uploads }: Props) {
   if (!uploads.list.length) return null
   return (
-    <chakra.ul aria-label="Files being added" listStyleType="none" px="4" pb="3">
+    <chakra.ul aria-label="Files being added" listStyleType="none" pb="3">
       {uploads.list.map((each) => (
         <chakra.li key={each.id} py="1">
           <HStack justifyContent="space-between" gap="2">
