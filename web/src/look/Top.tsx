@@ -7,8 +7,14 @@ import { ask, client } from "../api/client"
 
 const RouterLink = chakra(Link)
 
+interface Props {
+  children?: ReactNode
+  /** Whether the way back to the Contents stands in it already; a narrow screen needs no second one. */
+  trail?: boolean
+}
+
 /** The line at the top of every screen: where I am, and who I am. */
-export function Top({ children }: { children: ReactNode }) {
+export function Top({ children, trail = false }: Props) {
   const session = useSession()
   const queries = useQueryClient()
   const signOut = async () => {
@@ -28,9 +34,14 @@ export function Top({ children }: { children: ReactNode }) {
       borderBottomWidth="1px"
       borderColor="line"
     >
-      {children}
+      {children ?? <span />}
       <HStack gap="3" fontSize="sm">
-        <HStack as="nav" aria-label="Everything" gap="3">
+        <HStack
+          as="nav"
+          aria-label="Everything"
+          gap="3"
+          display={trail ? { base: "none", md: "flex" } : undefined}
+        >
           <To to="/">Contents</To>
           <To to="/library">Library</To>
         </HStack>

@@ -80,11 +80,7 @@ export function Library({ uploadLimit }: { uploadLimit: number }) {
     )
   return (
     <Box display="grid" gridTemplateRows="auto minmax(0, 1fr)" h={{ base: "auto", lg: "100dvh" }}>
-      <Top>
-        <Text as="span" fontWeight="600">
-          Media library
-        </Text>
-      </Top>
+      <Top />
       <chakra.main
         display="grid"
         gridTemplateColumns={{ base: "1fr", lg: "13rem minmax(0, 1fr) 20rem" }}

@@ -171,7 +171,7 @@ function Desk({ page, beginning, uploadLimit }: DeskProps) {
 
   return (
     <Box display="grid" gridTemplateRows="auto auto minmax(0, 1fr) auto" h="100dvh">
-      <Top>
+      <Top trail>
         <HStack as="nav" aria-label="Where you are" gap="2" flexWrap="wrap" minW="0">
           <To to={`/sites/${page.site.id}`}>
             <chakra.span display={{ base: "inline", md: "none" }}>Contents</chakra.span>
