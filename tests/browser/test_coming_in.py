@@ -233,6 +233,16 @@ class Pasting(ComingIn):
             # What the browser reads by itself meets the page's policy, which tells of what it keeps out.
             self.problems = [each for each in self.problems if "Content Security Policy" not in each]
 
+    def test_it_takes_the_place_of_what_is_selected(self):
+        with self.window(permissions=CLIPBOARD) as page:
+            sheet = self.begin(page, heading(2, "Old"), paragraph("Old words."), bulleted(item(paragraph("old"))))
+            self.copy(page, "<h2>New</h2><p>New words.</p>")
+            page.keyboard.press("Control+A")
+            self.paste(page)
+            self.assertEqual(self.kinds(sheet), ["h2:New", "p:New words."])
+            page.keyboard.press("Control+Z")
+            self.assertEqual(self.kinds(sheet), ["h2:Old", "p:Old words.", "ul:old"])
+
     def test_text_dragged_from_another_window_is_read_as_a_paste_is(self):
         with self.window() as page:
             sheet = self.begin(page, paragraph("First."), paragraph("Second."))

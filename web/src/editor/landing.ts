@@ -76,7 +76,7 @@ function cellsLanded(state: EditorState, place: Place, table: Node): Transaction
 function blocksLanded(state: EditorState, { from, to }: Place, text: Node): Transaction {
   const tr = state.tr
   if (to > from) tr.delete(from, to)
-  const $place = tr.doc.resolve(tr.mapping.map(from))
+  const $place = placeIn(tr.doc, tr.mapping.map(from))
   const { parent } = $place
   if (!text.childCount) return tr
   if (!parent.isTextblock) return putBlocks(tr, $place.pos, $place.pos, text.children)
@@ -98,6 +98,13 @@ function blocksLanded(state: EditorState, { from, to }: Place, text: Node): Tran
     )
   const begins = item && $place.index(-1) === 0 && $place.parentOffset === 0
   return putIn(tr, $place, $place.depth, begins ? text.children : blocks)
+}
+
+/** Where whole blocks were deleted an empty paragraph may be left, which is the place then. */
+function placeIn(doc: Node, position: number): ResolvedPos {
+  const $place = doc.resolve(position)
+  const after = $place.parent.isTextblock ? null : $place.nodeAfter
+  return after?.type === kinds.paragraph && !after.content.size ? doc.resolve(position + 1) : $place
 }
 
 const isList = (type: NodeType) => type === kinds.bulleted_list || type === kinds.numbered_list
