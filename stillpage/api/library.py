@@ -8,9 +8,11 @@ from typing import Any, Literal
 
 from django.db.models import Count, Max, Q
 from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
 from ninja import Query, Router
 
 from stillpage.library.models import Item
+from stillpage.pages.uses import places_of
 from stillpage.people.permissions import Act, require
 
 from . import schemas, shapes
@@ -50,6 +52,14 @@ def library(
         for item in items
     ]
     return {"entries": entries, "total": every.count()}
+
+
+@router.get("/items/{item_id}/uses", response=list[schemas.ItemUse])
+def item_uses(request: HttpRequest, item_id: int) -> Any:
+    """The pages that show an item or link to it, of every site."""
+    require(request.user, Act.USE_LIBRARY)
+    places = places_of(get_object_or_404(Item, pk=item_id))
+    return [{"page": shapes.page_ref(each.page), "working": each.working, "live": each.live} for each in places]
 
 
 def _narrowed(request: HttpRequest, show: Show) -> Q:

@@ -20,7 +20,6 @@ from stillpage.library.models import Item
 from stillpage.library.receiving import TooLarge, receive
 from stillpage.pages import saving, tree
 from stillpage.pages.models import Page
-from stillpage.pages.uses import places_of
 from stillpage.people.permissions import Act, may, require
 from stillpage.publishing import publish as publishing
 from stillpage.publishing.rendering import frame_weight
@@ -268,14 +267,6 @@ def item(request: HttpRequest, item_id: int) -> Any:
     """An item of the library."""
     require(request.user, Act.USE_LIBRARY)
     return shapes.item_out(get_object_or_404(Item.objects.prefetch_related("files"), pk=item_id))
-
-
-@router.get("/items/{item_id}/uses", response=list[schemas.ItemUse], tags=["library"])
-def item_uses(request: HttpRequest, item_id: int) -> Any:
-    """The pages that show an item or link to it, of every site."""
-    require(request.user, Act.USE_LIBRARY)
-    places = places_of(get_object_or_404(Item, pk=item_id))
-    return [{"page": shapes.page_ref(each.page), "working": each.working, "live": each.live} for each in places]
 
 
 @router.patch("/items/{item_id}", response=schemas.ItemOut, tags=["library"])

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from stillpage.library.models import Item
 from stillpage_core.document import Node
-from stillpage_core.document.naming import named_in
+from stillpage_core.document.naming import Named, named_in
 
 from .models import Page, Use
 
@@ -22,10 +22,9 @@ class Place:
 
 def note_uses(page: Page, document: Node | None, *, live: bool) -> None:
     """Keep which items a text of a page names; None when there is no such text any more."""
-    named = named_in(document) if document else None
-    wanted = (
-        set(Item.objects.filter(pk__in=named.items | named.pictures).values_list("pk", flat=True)) if named else set()
-    )
+    named = named_in(document) if document else Named()
+    known = Item.objects.filter(pk__in=named.items | named.pictures)
+    wanted = set(known.values_list("pk", flat=True))
     present = set(Use.objects.filter(page=page, live=live).values_list("item_id", flat=True))
     if gone := present - wanted:
         Use.objects.filter(page=page, live=live, item__in=gone).delete()

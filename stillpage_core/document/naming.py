@@ -14,9 +14,9 @@ class Named:
     """Numbers of the pages linked to, of those of them whose headings are linked to, of the items linked to, and of
     the items shown."""
 
-    pages: frozenset[int]
-    items: frozenset[int]
-    pictures: frozenset[int]
+    pages: frozenset[int] = frozenset()
+    items: frozenset[int] = frozenset()
+    pictures: frozenset[int] = frozenset()
     by_heading: frozenset[int] = frozenset()
 
 

@@ -63,7 +63,7 @@ _DEEPEST = 15
 _RECURSION = 120
 """Elements nested deeper than this are read as their words."""
 _SPACE = re.compile(r"[ \t\n\r\f]+")
-_LINE_END = re.compile(r" *[\t\n\r\f][ \t\n\r\f]*")
+_LINE_END = re.compile(r"[\t\n\r\f]")
 _TINY = 2
 """A picture at most this wide or high, in pixels, only counts who looks."""
 
@@ -179,7 +179,8 @@ class _Words:
 
     def text(self, text: str, marks: Marks) -> None:
         if self.exact:
-            text = _LINE_END.sub(" ", text)
+            if _LINE_END.search(text):
+                text = _SPACE.sub(lambda match: " " if _LINE_END.search(match[0]) else match[0], text)
         else:
             text = _SPACE.sub(" ", text)
             if self.at_start and text[:1] == " ":

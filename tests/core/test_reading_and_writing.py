@@ -1,6 +1,7 @@
 """HTML, Markdown and text, in and out."""
 
 import re
+from collections import Counter
 from html.parser import HTMLParser
 from unittest import TestCase
 
@@ -9,11 +10,16 @@ from hypothesis import strategies as st
 
 from stillpage_core.document import document_from_json
 from stillpage_core.document.node import make
-from stillpage_core.document.walking import text_of
-from stillpage_core.reading import read_html, read_markdown, read_text, with_pictures
+from stillpage_core.document.schema import SCHEMA
+from stillpage_core.document.walking import text_of, units, walk
+from stillpage_core.formats import FORMATS
+from stillpage_core.reading import Arriving, read_html, read_markdown, read_text, with_pictures
+from stillpage_core.reading.docx import read_docx
+from stillpage_core.reading.odt import read_odt
 from stillpage_core.reading.source import read_source
 from stillpage_core.resolving import ImageFile, Known, PageTarget, PictureTarget
 from stillpage_core.writing import markdown, plain_text, published_html, storable_html
+from stillpage_core.writing.carrying import Carried
 from stillpage_core.writing.source import source_html
 
 from .documents import (
@@ -233,6 +239,52 @@ class Markdown(TestCase):
     def test_no_input_raises_and_every_result_is_valid(self, text):
         node = read_markdown(text).document
         self.assertEqual(document_from_json(node.to_json()), node)
+
+
+class Source(TestCase):
+    @settings(max_examples=150)
+    @given(DOCUMENTS, st.data())
+    def test_the_caret_goes_to_the_source_and_back(self, node, data):
+        blocks = [(path, each) for path, each in walk(node) if SCHEMA.nodes[each.kind].is_textblock and each.content]
+        if not blocks:
+            return
+        path, block = data.draw(st.sampled_from(blocks))
+        size = sum(units(each.text) if each.kind == "text" else 1 for each in block.content)
+        text = "".join(each.text for each in block.content)
+        position = data.draw(st.integers(0, size)) if text.isascii() else 0
+        html, place = source_html(node, (path, position))
+        found = read_source(html, units(html[:place]))
+        self.assertEqual((found.reading.document, found.caret), (node, (path, position)), html)
+
+    def test_long_rows_of_spaces_are_kept_and_read_in_one_go(self):
+        node = document(paragraph("a" + " " * 300_000 + "b"))
+        self.assertEqual(read_source(source_html(node)[0]).reading.document, node)
+
+
+class Packages(TestCase):
+    """DOCX and ODT say most of a document; what they are read as says all its words, in order."""
+
+    @settings(max_examples=60)
+    @given(DOCUMENTS)
+    def test_no_word_is_lost_in_any_document(self, node):
+        said = "".join("".join(each.text.split()) for _, each in walk(node) if each.kind == "text")
+        for ending, read in (("docx", read_docx), ("odt", read_odt)):
+            found = read(FORMATS[ending].write(node, Carried("T"))).document
+            back = "".join("".join(each.text.split()) for _, each in walk(found) if each.kind == "text")
+            missing = Counter(said) - Counter(back)
+            self.assertEqual(missing, Counter(), ending)
+
+    def test_structure_comes_back(self):
+        node = document(
+            heading(2, "A"),
+            bulleted(item(paragraph("a"), numbered(item(paragraph("b")), start=4)), item(paragraph("c"))),
+            heading(3, "B"),
+            paragraph(words("strong", STRONG), " ", words("out", link("https://a.example/"))),
+            preformatted("x  y", "  z"),
+        )
+        for ending, read in (("docx", read_docx), ("odt", read_odt)):
+            found = read(FORMATS[ending].write(node, Carried("T")), Arriving(whole=True))
+            self.assertEqual((found.title, found.document), ("T", node), ending)
 
 
 class PlainText(TestCase):

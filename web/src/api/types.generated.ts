@@ -119,7 +119,7 @@ export interface paths {
          * Item Uses
          * @description The pages that show an item or link to it, of every site.
          */
-        get: operations["stillpage_api_routes_item_uses"];
+        get: operations["stillpage_api_library_item_uses"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1812,7 +1812,7 @@ export interface operations {
             };
         };
     };
-    stillpage_api_routes_item_uses: {
+    stillpage_api_library_item_uses: {
         parameters: {
             query?: never;
             header?: never;

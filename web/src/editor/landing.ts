@@ -42,11 +42,10 @@ function holderOf($place: ResolvedPos): (typeof HOLDERS)[number] | undefined {
 export function landed(state: EditorState, place: Place, text: Node): Transaction {
   const only = text.childCount === 1 ? text.firstChild : null
   const holder = holderOf(state.doc.resolve(place.from))
-  if (only?.type === kinds.table && holder === "table_cell")
-    return cellsLanded(state, place, withoutHeaders(only)) ?? blocksLanded(state, place, text)
-  if (only?.type === kinds.table && holder === "table_header")
-    return cellsLanded(state, place, only) ?? blocksLanded(state, place, text)
-  return blocksLanded(state, place, text)
+  const grid =
+    only?.type === kinds.table && (holder === "table_cell" || holder === "table_header") ? only : null
+  const cells = grid && cellsLanded(state, place, holder === "table_cell" ? withoutHeaders(grid) : grid)
+  return cells ?? blocksLanded(state, place, text)
 }
 
 /** Cells that go among other cells name nothing there. */

@@ -1,10 +1,11 @@
 /** Makes pages of files: many at once, a folder, or a ZIP of them. */
 import { Box, Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
 import { useQueryClient } from "@tanstack/react-query"
-import { type DragEvent, useRef, useState } from "react"
+import { useRef, useState } from "react"
 import { type ContentsEntry, type ImportEnd, importPages, type SiteOut } from "../../api/client"
 import { Choice } from "../../look/Choice"
 import { To } from "../../look/Top"
+import { useDrop } from "../../look/useDrop"
 
 interface Props {
   site: SiteOut
@@ -110,12 +111,7 @@ interface ChooseProps {
 function Choose({ problem, onFiles, onDone }: ChooseProps) {
   const files = useRef<HTMLInputElement>(null)
   const folder = useRef<HTMLInputElement>(null)
-  const [over, setOver] = useState(false)
-  const drop = (event: DragEvent) => {
-    event.preventDefault()
-    setOver(false)
-    onFiles([...event.dataTransfer.files])
-  }
+  const { over, takes } = useDrop(onFiles)
   const field = {
     type: "file",
     hidden: true,
@@ -136,12 +132,7 @@ function Choose({ problem, onFiles, onDone }: ChooseProps) {
         borderStyle="dashed"
         borderColor="edge"
         bg={over ? "lit" : undefined}
-        onDragOver={(event) => {
-          event.preventDefault()
-          setOver(true)
-        }}
-        onDragLeave={() => setOver(false)}
-        onDrop={drop}
+        {...takes}
       >
         <HStack gap="2" flexWrap="wrap">
           <Button size="sm" autoFocus onClick={() => files.current?.click()}>

@@ -106,10 +106,6 @@ export function Tree({ contents }: { contents: Contents }) {
     event.preventDefault()
   }
 
-  const done = () => {
-    setAddingTo(undefined)
-    setBringing(false)
-  }
   const place = contents.pages.find((page) => page.id === addingTo)
   return (
     <>
@@ -127,7 +123,7 @@ export function Tree({ contents }: { contents: Contents }) {
         ))}
       </chakra.div>
       {rows.length === 0 && <chakra.p color="quiet">This site has no pages yet. Add the first one.</chakra.p>}
-      {contents.site.may_write && addingTo === undefined && (
+      {contents.site.may_write && addingTo === undefined && !bringing && (
         <HStack mt="3" py="2" gap="2" flexWrap="wrap" position="sticky" bottom="0" bg="ground">
           {current && (
             <Button size="sm" variant="outline" onClick={() => setAddingTo(current.entry.id)}>
@@ -137,23 +133,16 @@ export function Tree({ contents }: { contents: Contents }) {
           <Button size="sm" variant="outline" onClick={() => setAddingTo(null)}>
             Add a page at the top
           </Button>
-          <Button
-            size="sm"
-            variant="outline"
-            onClick={() => {
-              setAddingTo(null)
-              setBringing(true)
-            }}
-          >
+          <Button size="sm" variant="outline" onClick={() => setBringing(true)}>
             Bring in files
           </Button>
         </HStack>
       )}
-      {addingTo !== undefined && bringing && (
-        <BringIn site={contents.site} current={current?.entry ?? null} onDone={done} />
+      {bringing && (
+        <BringIn site={contents.site} current={current?.entry ?? null} onDone={() => setBringing(false)} />
       )}
-      {addingTo !== undefined && !bringing && (
-        <AddPage site={contents.site} parent={place ?? null} onDone={done} />
+      {addingTo !== undefined && (
+        <AddPage site={contents.site} parent={place ?? null} onDone={() => setAddingTo(undefined)} />
       )}
     </>
   )

@@ -1,6 +1,7 @@
 import { Box, chakra, Text } from "@chakra-ui/react"
 import { type KeyboardEvent, useEffect, useRef } from "react"
 import type { LibraryEntry } from "../../api/client"
+import { day, kilobytes } from "../../look/words"
 
 interface Props {
   entries: LibraryEntry[]
@@ -12,9 +13,6 @@ interface Props {
   onMore(): void
 }
 
-const kilobytes = (bytes: number) =>
-  bytes < 1024 * 1024 ? `${Math.ceil(bytes / 1024)} kB` : `${(bytes / 1024 / 1024).toFixed(1)} MB`
-const day = (moment: string) => new Date(moment).toLocaleDateString("en-GB", { dateStyle: "medium" })
 const used = (count: number) =>
   count === 0 ? "used nowhere" : count === 1 ? "on 1 page" : `on ${count} pages`
 const wants = ({ item }: LibraryEntry) => item.kind === "picture" && !item.alt
@@ -77,15 +75,19 @@ interface EntryProps {
   onPress(): void
 }
 
+const optionOf = (id: number, current: boolean, onPress: () => void) => ({
+  id: `entry-${id}`,
+  role: "option",
+  "aria-selected": current,
+  onClick: onPress,
+  cursor: "pointer",
+})
+
 function Picture({ entry, current, onPress }: EntryProps) {
   const { item } = entry
   return (
     <chakra.li
-      id={`entry-${item.id}`}
-      role="option"
-      aria-selected={current}
-      onClick={onPress}
-      cursor="pointer"
+      {...optionOf(item.id, current, onPress)}
       p="1.5"
       outline={current ? "3px solid" : undefined}
       outlineColor="press.solid"
@@ -105,11 +107,7 @@ function Line({ entry, current, onPress }: EntryProps) {
   const { item, added_at, uses } = entry
   return (
     <chakra.li
-      id={`entry-${item.id}`}
-      role="option"
-      aria-selected={current}
-      onClick={onPress}
-      cursor="pointer"
+      {...optionOf(item.id, current, onPress)}
       display="grid"
       gridTemplateColumns={{ base: "3.5rem 1fr", md: "3.5rem minmax(0, 1fr) 6rem 7rem 7rem" }}
       alignItems="center"

@@ -3,6 +3,7 @@ import { useQueryClient } from "@tanstack/react-query"
 import { type FormEvent, useState } from "react"
 import { ask, client, type ItemChange, type LibraryEntry } from "../../api/client"
 import { Uses } from "../../look/Uses"
+import { day, kilobytes } from "../../look/words"
 
 const FACTS = [
   ["title", "Title", 200, ""],
@@ -11,8 +12,6 @@ const FACTS = [
   ["credit", "Credit", 200, "Whose it is."],
   ["licence", "Licence", 200, "Under what terms it may be shown."],
 ] as const
-
-const day = (moment: string) => new Date(moment).toLocaleDateString("en-GB", { dateStyle: "long" })
 
 /** What the library says of an item; kept together when it is wished. */
 export function ItemParticulars({ entry }: { entry: LibraryEntry }) {
@@ -46,7 +45,7 @@ export function ItemParticulars({ entry }: { entry: LibraryEntry }) {
         {item.thumbnail && <chakra.img src={item.thumbnail} alt="" maxH="10rem" objectFit="contain" />}
         <Text fontSize="sm" color="quiet">
           {item.format}, {item.kind === "picture" && `${item.width} × ${item.height} pixels, `}
-          {Math.ceil(item.size / 1024).toLocaleString("en-GB")} kB, added by {added_by} on {day(added_at)}
+          {kilobytes(item.size)}, added by {added_by} on {day(added_at)}
         </Text>
         {FACTS.filter(([name]) => name !== "alt" || item.kind === "picture").map(
           ([name, label, most, help]) => {

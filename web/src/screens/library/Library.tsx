@@ -1,12 +1,14 @@
 /** The media library: one screen, looked at as pictures or as lines. */
-import { Box, Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+import { Box, Button, chakra, Field, Heading, HStack, Input, Stack, Text } from "@chakra-ui/react"
 import { useInfiniteQuery, useQueryClient } from "@tanstack/react-query"
-import { type DragEvent, useEffect, useState } from "react"
+import { useEffect, useState } from "react"
 import { ask, client } from "../../api/client"
 import { Choice } from "../../look/Choice"
 import { Sentence } from "../../look/Sentence"
 import { To, Top } from "../../look/Top"
-import { Adding, useAdding } from "./Adding"
+import { useDrop } from "../../look/useDrop"
+import { useSending } from "../../look/useSending"
+import { Adding } from "./Adding"
 import { Entries } from "./Entries"
 import { ItemParticulars } from "./ItemParticulars"
 
@@ -34,12 +36,17 @@ export function Library({ uploadLimit }: { uploadLimit: number }) {
   const [order, setOrder] = useState<Order>("newest")
   const [lines, setLines] = useState(() => localStorage.getItem(LOOK) === "lines")
   const [chosen, setChosen] = useState<number | null>(null)
-  const [over, setOver] = useState(false)
   const queries = useQueryClient()
-  const adding = useAdding(uploadLimit, (item) => {
-    setChosen(item.id)
-    queries.invalidateQueries({ queryKey: ["library"] })
-  })
+  const { list, dismiss, send } = useSending(uploadLimit)
+  const add = async (files: File[]) => {
+    for (const file of files) {
+      const item = await send(file)
+      if (!item) continue
+      setChosen(item.id)
+      queries.invalidateQueries({ queryKey: ["library"] })
+    }
+  }
+  const { over, takes } = useDrop((files) => void add(files))
   useEffect(() => {
     document.title = "Media library, Still Page"
   }, [])
@@ -65,11 +72,6 @@ export function Library({ uploadLimit }: { uploadLimit: number }) {
     setLines(asLines)
     localStorage.setItem(LOOK, asLines ? "lines" : "pictures")
   }
-  const drop = (event: DragEvent) => {
-    event.preventDefault()
-    setOver(false)
-    adding.add([...event.dataTransfer.files])
-  }
   if (answer.error && !answer.data)
     return (
       <Sentence
@@ -86,12 +88,7 @@ export function Library({ uploadLimit }: { uploadLimit: number }) {
         gridTemplateColumns={{ base: "1fr", lg: "13rem minmax(0, 1fr) 20rem" }}
         minH="0"
         bg={over ? "lit" : undefined}
-        onDragOver={(event) => {
-          event.preventDefault()
-          setOver(true)
-        }}
-        onDragLeave={() => setOver(false)}
-        onDrop={drop}
+        {...takes}
       >
         <Stack
           as="section"
@@ -122,7 +119,7 @@ export function Library({ uploadLimit }: { uploadLimit: number }) {
               {NAMES[each]}
             </Button>
           ))}
-          <Adding adding={adding} />
+          <Adding uploads={{ list, dismiss }} onFiles={(files) => void add(files)} />
         </Stack>
         <Box display="flex" flexDirection="column" minH="0" minW="0">
           <HStack
@@ -134,25 +131,19 @@ export function Library({ uploadLimit }: { uploadLimit: number }) {
             borderBottomWidth="1px"
             borderColor="line"
           >
-            <chakra.label flex="1 1 14rem" fontSize="sm" fontWeight="600">
-              Find
-              <chakra.input
+            <Field.Root flex="1 1 14rem" w="auto">
+              <Field.Label>Find</Field.Label>
+              <Input
                 type="search"
+                size="sm"
                 value={typed}
                 placeholder="words of a title, an alt text, a credit …"
                 _placeholder={{ color: "quiet" }}
-                onChange={(event) => setTyped(event.target.value)}
-                display="block"
-                w="full"
-                h="9"
-                px="2"
-                mt="1"
                 bg="paper"
-                fontWeight="400"
-                borderWidth="1px"
                 borderColor="edge"
+                onChange={(event) => setTyped(event.target.value)}
               />
-            </chakra.label>
+            </Field.Root>
             <Box w="9rem">
               <Choice
                 label="Order"
@@ -183,17 +174,20 @@ export function Library({ uploadLimit }: { uploadLimit: number }) {
           <Text role="status" px="5" pt="2" fontSize="sm" color="quiet">
             {answer.isPending ? "" : count(total, q, show)}
           </Text>
-          <Entries
-            entries={entries}
-            lines={lines}
-            current={entry?.item.id ?? null}
-            onCurrent={setChosen}
-            more={answer.hasNextPage}
-            onMore={() => {
-              if (!answer.isFetchingNextPage) void answer.fetchNextPage()
-            }}
-          />
-          {!answer.isPending && total === 0 && <Nothing narrowed={q !== "" || show !== "all"} />}
+          {!answer.isPending && total === 0 ? (
+            <Nothing narrowed={q !== "" || show !== "all"} />
+          ) : (
+            <Entries
+              entries={entries}
+              lines={lines}
+              current={entry?.item.id ?? null}
+              onCurrent={setChosen}
+              more={answer.hasNextPage}
+              onMore={() => {
+                if (!answer.isFetchingNextPage) void answer.fetchNextPage()
+              }}
+            />
+          )}
         </Box>
         <Box
           as="aside"

@@ -1,6 +1,6 @@
 /** The Shelf: one field for all that can be brought in or linked to, and the particulars of what is at the caret. */
 import { Box, type BoxProps, Button, chakra, HStack, Text } from "@chakra-ui/react"
-import { type DragEvent, type KeyboardEvent, type RefObject, useEffect, useRef, useState } from "react"
+import { type KeyboardEvent, type RefObject, useEffect, useRef, useState } from "react"
 import type { PageOut, PageRef } from "../../api/client"
 import { insertBlock, insertInline } from "../../editor/blocks"
 import { insertLink, insertPicture, keepAnchor, kinds } from "../../editor/commands"
@@ -9,6 +9,7 @@ import type { Saver } from "../../editor/saver"
 import { anchorsOf } from "../../editor/sections"
 import type { Sheet } from "../../editor/sheet"
 import { UploadList } from "../../look/UploadList"
+import { useDrop } from "../../look/useDrop"
 import { AddFiles } from "./AddFiles"
 import { ArrivalDetails } from "./ArrivalLine"
 import { Choosing } from "./Choosing"
@@ -53,7 +54,6 @@ export function Shelf(props: Props) {
   const field = useRef<HTMLInputElement>(null)
   const panel = useRef<HTMLDivElement>(null)
   const below = useRef<HTMLDivElement>(null)
-  const [over, setOver] = useState(false)
   const [searching, setSearching] = useState(false)
   const editable = sheet?.view.editable ?? false
   const open = editable && (mode === "link" || (mode === "bring" && searching))
@@ -91,11 +91,9 @@ export function Shelf(props: Props) {
     close()
     onSheet()
   }
-  const drop = (event: DragEvent) => {
-    event.preventDefault()
-    setOver(false)
-    if (sheet && editable) uploads.add([...event.dataTransfer.files], sheet)
-  }
+  const { over, takes } = useDrop((files) => {
+    if (sheet && editable) uploads.add(files, sheet)
+  })
   const toLink = () => {
     onMode("link")
     field.current?.focus()
@@ -115,12 +113,7 @@ export function Shelf(props: Props) {
       borderLeftWidth="1px"
       borderColor="line"
       bg={over ? "lit" : undefined}
-      onDragOver={(event) => {
-        event.preventDefault()
-        setOver(true)
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={drop}
+      {...takes}
       onKeyDown={(event) => event.key === "Escape" && !event.defaultPrevented && back()}
     >
       {editable && sheet && (

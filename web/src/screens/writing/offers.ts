@@ -5,6 +5,7 @@ import { useEffect, useState } from "react"
 import { ask, client, type Heading, type ItemOut, type PageRef, type Sign } from "../../api/client"
 import type { kinds } from "../../editor/commands"
 import { isReference } from "../../editor/schema"
+import { kilobytes } from "../../look/words"
 import { recentLinks } from "./recentLinks"
 
 export type Offer =
@@ -168,9 +169,6 @@ export function addressFrom(typed: string): string | null {
 }
 
 const encodeSpaces = (address: string) => address.replaceAll(" ", "%20")
-
-const kilobytes = (bytes: number) =>
-  bytes < 1024 * 1024 ? `${Math.ceil(bytes / 1024)} kB` : `${(bytes / 1024 / 1024).toFixed(1)} MB`
 
 /** A document's name as the words of a link: readers learn what they will get, and how much of it. */
 export const nameOfDocument = (item: ItemOut) => `${item.title} (${item.format}, ${kilobytes(item.size)})`

@@ -6,6 +6,7 @@ import type { Known } from "../../../editor/known"
 import type { Sheet } from "../../../editor/sheet"
 import { Act } from "../../../look/Act"
 import { Gauge, STATE_WORDS } from "../../../look/Gauge"
+import { kilobytes } from "../../../look/words"
 import { Section, Words } from "./parts"
 
 /** What an address leads to, and where it stands on the web if it stands anywhere. */
@@ -26,7 +27,7 @@ export function Destination({ href, known }: { href: string; known: Known }) {
       <Text>
         leads to “{item.title}”
         <chakra.span display="block" fontSize="sm" color="quiet">
-          {item.format}, {Math.ceil(item.size / 1024)} kB, in the media library
+          {item.format}, {kilobytes(item.size)}, in the media library
         </chakra.span>
       </Text>
     )

@@ -6,6 +6,7 @@ import { ask, client } from "../../../api/client"
 import type { Known } from "../../../editor/known"
 import type { Sheet } from "../../../editor/sheet"
 import { Uses } from "../../../look/Uses"
+import { kilobytes } from "../../../look/words"
 import { Words } from "./parts"
 
 interface Props {
@@ -58,7 +59,7 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
           <Text fontSize="sm">
             {item.title}
             <chakra.span display="block" color="quiet">
-              {item.width} × {item.height} pixels, {Math.round(item.size / 1024)} kB
+              {item.width} × {item.height} pixels, {kilobytes(item.size)}
             </chakra.span>
           </Text>
         </>

@@ -7,7 +7,7 @@ import { ask, client, type SourceNote } from "../../../api/client"
 import { replaceAll } from "../../../editor/commands"
 import type { Known } from "../../../editor/known"
 import { pathOf, positionOf } from "../../../editor/placement"
-import { schema, textOf, toEditor } from "../../../editor/schema"
+import { type PageText, textOf, toEditor } from "../../../editor/schema"
 import type { Sheet } from "../../../editor/sheet"
 import { goTo, makeEditor, mark } from "./editor"
 
@@ -53,7 +53,7 @@ export default function Source({ sheet, known, onBack }: Props) {
       const found = await read(view.current.state.selection.main.head)
       known.add(found.items, found.pages)
       const { title, description } = textOf(sheet.state.doc)
-      const doc = toEditor({ title, description, document: schema.nodeFromJSON(found.document).toJSON() })
+      const doc = toEditor({ title, description, document: found.document as PageText["document"] })
       const tr = replaceAll(sheet.state, doc)
       const block = found.caret && positionOf(tr.doc, found.caret.path)
       if (found.caret && typeof block === "number") {

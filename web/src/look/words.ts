@@ -1,0 +1,6 @@
+/** Numbers and dates in words, the same on every screen. */
+
+export const kilobytes = (bytes: number) =>
+  bytes < 1024 * 1024 ? `${Math.ceil(bytes / 1024)} kB` : `${(bytes / 1024 / 1024).toFixed(1)} MB`
+
+export const day = (moment: string) => new Date(moment).toLocaleDateString("en-GB", { dateStyle: "medium" })
