@@ -40,7 +40,7 @@ export function Top({ children, trail = false }: Props) {
           as="nav"
           aria-label="Everything"
           gap="3"
-          display={trail ? { base: "none", md: "flex" } : undefined}
+          display={{ base: trail ? "none" : "flex", md: "flex" }}
         >
           <To to="/">Contents</To>
           <To to="/library">Library</To>
