@@ -22,6 +22,7 @@ class Words(BrowserTest):
         page.keyboard.press("Control+Home")
         for _ in range(length):
             page.keyboard.press("Shift+ArrowRight")
+        self.settled(page)
 
     def test_an_abbreviation_a_language_and_a_tone_are_said_of_selected_words(self):
         self.write(self.walks, document(paragraph("VCT says bonjour.")))
