@@ -145,7 +145,7 @@ class Windows(BrowserTest):
             self.type_at_end(page, sheet, " Left behind.")
             page.on("dialog", lambda dialog: dialog.accept())
             page.unroute("**/working-copy")
-            page.reload()
+            self.come_back(page)
             text = page.frame_locator("iframe").locator(".text")
             expect(text).to_have_text("Begun. Left behind.")
             self.saved(page)
@@ -165,8 +165,7 @@ class Windows(BrowserTest):
             for words in (" One.", " Two.", " Three."):
                 self.type_at_end(page, sheet, words)
                 so_far += words
-                page.wait_for_timeout(100)  # The journal promises what is older than 50 ms.
-                page.reload()
+                self.come_back(page)
                 expect(sheet.locator(".text")).to_have_text(so_far)
             page.unroute("**/working-copy")
             self.saved(page)
@@ -187,7 +186,7 @@ class Windows(BrowserTest):
             chosen = ["A longer beginning, by Tobias.", "End.", "Begun.", "End. Mine."]
             expect(sheet.locator(".text > p")).to_have_text(chosen)
             self.type_at_end(page, sheet, " And on.")
-            page.reload()
+            self.come_back(page)
             chosen[-1] += " And on."
             expect(sheet.locator(".text > p")).to_have_text(chosen)
             page.unroute("**/working-copy")
