@@ -18,6 +18,7 @@ SERVER = {
     "cc": "build-essential",
     "pkg-config": "pkg-config",
     "mariadb_config": "libmariadb-dev",
+    "pdftotext": "poppler-utils",
 }
 """Commands that are needed, and the Debian packages that bring them. The core package brings no system service."""
 TESTING = {

@@ -60,6 +60,9 @@ class Database:
             "--character-set-server=utf8mb4",
             "--collation-server=utf8mb4_uca1400_ai_ci",
             "--max-allowed-packet=64M",
+            # The search finds words of any length, and none is too common to be looked for.
+            "--innodb-ft-min-token-size=1",
+            "--innodb-ft-enable-stopword=OFF",
             *self.options,
         ]
         self.child = Child(command, self.log)

@@ -37,15 +37,17 @@ def main() -> int:
     parser.add_argument("--fresh", action="store_true", help="begin again from the demo data; everything else is gone")
     arguments = parser.parse_args()
     port, database_port = _number("STILLPAGE_PORT", 8400), _number("STILLPAGE_DB_PORT", 8406)
+    commons_port = _number("STILLPAGE_COMMONS_PORT", 8411)
     folder = var()
     check_room(folder, 500)
-    for number, name in ((port, "STILLPAGE_PORT"), (database_port, "STILLPAGE_DB_PORT")):
+    ports = ((port, "STILLPAGE_PORT"), (database_port, "STILLPAGE_DB_PORT"), (commons_port, "STILLPAGE_COMMONS_PORT"))
+    for number, name in ports:
         if not port_is_free(number):
             raise Stop(f"Port {number} is in use; perhaps Still Page runs already. Set {name} to a free one.")
     signal.signal(signal.SIGTERM, _interrupt)
     if arguments.fresh:
         say("Removing the data of earlier runs")
-        for name in ("mariadb", "media"):
+        for name in ("mariadb", "media", "uploads"):
             shutil.rmtree(folder / name, ignore_errors=True)
     install.packages()
     install.python_environment()
@@ -53,11 +55,19 @@ def main() -> int:
     _secret_key(folder)
     database = Database(folder / "mariadb", database_port)
     server: Child | None = None
+    helpers: list[Child] = []
+    commands: list[Command] = [
+        [PYTHON, "manage.py", "work"],
+        [PYTHON, "-m", "standins.commons", str(commons_port)],
+    ]
     os.environ |= {
         "STILLPAGE_VAR": str(folder),
         "STILLPAGE_DB_SOCKET": str(database.socket),
         "STILLPAGE_PORT": str(port),
     }
+    if "STILLPAGE_COMMONS" not in os.environ:
+        os.environ["STILLPAGE_COMMONS"] = f"http://127.0.0.1:{commons_port}"
+        os.environ["STILLPAGE_OUTSIDE_ALLOWED"] = f"127.0.0.1:{commons_port}"
     try:
         database.start()
         database.create(PYTHON, os.environ.get("STILLPAGE_DB_NAME", "stillpage"))
@@ -67,18 +77,33 @@ def main() -> int:
         say(f"Starting the application on 127.0.0.1:{port}")
         server = Child([PYTHON, "-m", "gunicorn", "--config", ROOT / "ops" / "gunicorn_conf.py", "stillpage.wsgi"])
         wait_until(lambda: _answers(port, server), 30, "The application did not answer.")
+        helpers = [Child(command) for command in commands]
         _welcome(port)
-        while server.running:
-            if not database.running:
-                say("MariaDB ended by itself; bringing it up again")
-                database.start()
-            time.sleep(0.5)
+        _look_after(server, database, helpers, commands)
         raise Stop("The application ended by itself; the lines above say why.")
     finally:
         say("Stopping")
-        if server is not None:
-            server.stop()
+        for child in (server, *helpers):
+            if child is not None:
+                child.stop()
         database.stop()
+
+
+Command = list[str | Path]
+
+
+def _look_after(server: Child, database: Database, helpers: list[Child], commands: list[Command]) -> None:
+    """Until the application ends: bring up again whatever else ends by itself."""
+    while server.running:
+        if not database.running:
+            say("MariaDB ended by itself; bringing it up again")
+            database.start()
+        for place, command in enumerate(commands):
+            if not helpers[place].running:
+                say("A helper ended by itself; bringing it up again")
+                helpers[place] = Child(command)
+                time.sleep(1)
+        time.sleep(0.5)
 
 
 def _secret_key(folder: Path) -> None:
@@ -100,7 +125,9 @@ def _answers(port: int, server: Child | None) -> bool:
 
 def _welcome(port: int) -> None:
     lines = subprocess.run([PYTHON, "manage.py", "addresses"], cwd=ROOT, capture_output=True, text=True, check=True)
-    print(f"\n  Authoring            http://localhost:{port}/\n{lines.stdout}\n  Ctrl-C stops everything.", flush=True)
+    print(f"\n  Authoring            http://localhost:{port}/")
+    print(f"  A commons (stand-in) {os.environ['STILLPAGE_COMMONS']}/")
+    print(f"{lines.stdout}\n  Ctrl-C stops everything.", flush=True)
 
 
 if __name__ == "__main__":

@@ -32,6 +32,7 @@ def main() -> int:
         "STILLPAGE_SECRET_KEY": "for tests only",
         "STILLPAGE_PUBLIC_PORT": "",
         "STILLPAGE_LOG_LEVEL": "CRITICAL",
+        "STILLPAGE_TASKS": "django_tasks.backends.dummy.DummyBackend",
         **environment,
     }
     if not labels:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 import os
 from pathlib import Path
 
@@ -31,6 +32,8 @@ PUBLIC_SCHEME = os.environ.get("STILLPAGE_PUBLIC_SCHEME", "http")
 PUBLIC_PORT = os.environ.get("STILLPAGE_PUBLIC_PORT", str(PORT))
 """How readers reach the public sites; an empty port stands for the scheme's own."""
 ALLOWED_HOSTS = AUTHORING_HOSTS
+AUTHORING_ORIGIN = os.environ.get("STILLPAGE_AUTHORING_ORIGIN", f"http://localhost:{PORT}")
+"""Where readers sign in."""
 
 INSTALLED_APPS = [
     "django.contrib.contenttypes",
@@ -39,12 +42,15 @@ INSTALLED_APPS = [
     "django.contrib.staticfiles",
     "axes",
     "ninja",
+    "django_tasks",
+    "django_tasks_db",
     "stillpage.sites",
     "stillpage.people",
     "stillpage.library",
     "stillpage.pages",
     "stillpage.publishing",
     "stillpage.exchange",
+    "stillpage.outside",
     "stillpage.api",
     "stillpage.operations",
 ]
@@ -137,13 +143,43 @@ LIVE_STAMP = VAR / "live.stamp"
 MEDIA_URL = "/media/"
 MEDIA_ROOT = VAR / "media"
 STORAGES = {
-    "default": {"BACKEND": "django.core.files.storage.FileSystemStorage"},
+    "default": {
+        "BACKEND": os.environ.get("STILLPAGE_STORAGE", "django.core.files.storage.FileSystemStorage"),
+        "OPTIONS": json.loads(os.environ.get("STILLPAGE_STORAGE_OPTIONS", "{}")),
+    },
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
 }
 WHITENOISE_IMMUTABLE_FILE_TEST = r"(^/static/app/assets/)|(\.[0-9a-f]{12}\.)"
 
-UPLOAD_LIMIT = int(os.environ.get("STILLPAGE_UPLOAD_LIMIT", str(25 * 1024 * 1024)))
+_MB = 1024 * 1024
+UPLOAD_LIMIT = int(os.environ.get("STILLPAGE_UPLOAD_LIMIT", str(64 * _MB)))
 """The largest picture that is taken, in bytes."""
+DOCUMENT_LIMIT = int(os.environ.get("STILLPAGE_DOCUMENT_LIMIT", str(2048 * _MB)))
+"""The largest document that is taken, in bytes. Documents come in pieces, so memory does not matter here."""
+HEAVY = int(os.environ.get("STILLPAGE_HEAVY", str(5 * _MB)))
+"""From how many bytes on a document is too heavy for readers to load without thinking."""
+UPLOAD_FOLDER = VAR / "uploads"
+"""Where files are kept while they come in. On the disk of the media folder nothing is copied when they are whole."""
+UPLOAD_PIECE = 8 * _MB
+"""The largest piece in which a file is sent, in bytes."""
+
+COMMONS = os.environ.get("STILLPAGE_COMMONS", "")
+"""The address of a commons of freely licensed pictures; without one none is offered."""
+OUTSIDE_ALLOWED = [each for each in os.environ.get("STILLPAGE_OUTSIDE_ALLOWED", "").split(",") if each]
+"""Hosts with port (“127.0.0.1:8411”) that may be fetched from although they stand in a private network."""
+OUTSIDE_SECONDS = float(os.environ.get("STILLPAGE_OUTSIDE_SECONDS", "8"))
+"""How long an outside server may take to connect, or to send the next bytes."""
+OUTSIDE_LONGEST = float(os.environ.get("STILLPAGE_OUTSIDE_LONGEST", "60"))
+"""How long a whole file from outside may take, in seconds."""
+
+TASKS = {
+    "default": {
+        "BACKEND": os.environ.get("STILLPAGE_TASKS", "django_tasks_db.DatabaseBackend"),
+        "OPTIONS": {},
+    }
+}
+"""The queue of the background work. A broker is a setting: install django-tasks-rq, name its backend here, and set up
+RQ_QUEUES (docs/how-it-works.md)."""
 IMPORT_LIMIT = int(os.environ.get("STILLPAGE_IMPORT_LIMIT", str(256 * 1024 * 1024)))
 """The most that is taken in one import, in bytes."""
 DATA_UPLOAD_MAX_MEMORY_SIZE = 24 * 1024 * 1024

@@ -2,10 +2,9 @@
 
 from django.urls import path, re_path
 
-from .api.interface import api, interface
+from .api.interface import api, interface, reader_pass
 from .api.versions import version_page
-from .library.files import media
-from .publishing.sheet import sheet
+from .publishing.sheet import media, sheet
 
 handler500 = "stillpage.api.outage.server_error"
 
@@ -13,6 +12,7 @@ urlpatterns = [
     path("api/", api.urls),
     path("media/<path:name>", media, name="media"),
     path("sheet/<int:page_id>", sheet, name="sheet"),
+    path("reader/<int:site_id>", reader_pass, name="reader"),
     path("version/<int:page_id>/<int:version_id>", version_page, name="version"),
-    re_path(r"^(?!api/|static/|media/|sheet/|version/).*$", interface, name="interface"),
+    re_path(r"^(?!api/|static/|media/|sheet/|version/|reader/).*$", interface, name="interface"),
 ]

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from io import BytesIO
 
 from .document.node import Node
 from .document.references import parse_reference
@@ -164,7 +165,7 @@ def format_of(name: str, data: bytes) -> Format:
         return FORMATS["odt" if ending == "odt" else "docx"]
     if data.startswith(b"PK"):
         try:
-            known = sniff_document(data)
+            known = sniff_document(BytesIO(data))
         except FileError as error:
             raise ReadingError(str(error)) from error
         if known is None and ending in ("docx", "odt"):

@@ -8,15 +8,13 @@ from dataclasses import dataclass
 
 from .document.node import Node
 from .document.walking import text_of, walk
+from .media.shown import taken_by_most
 from .resolving import Resolver
 from .writing.html import published_html
 
 WORDS_A_MINUTE = 238
 """Silent reading of English non-fiction by adults: Brysbaert, “How many words do we read per minute?”, Journal of
 Memory and Language 109 (2019). From memory."""
-
-SHOWN_AT = 1440
-"""A picture is weighed as the file that a screen twice as dense as the column (720 px) takes, in pixels."""
 
 _WORD = re.compile(r"\w+(?:[’'\-.,:/]\w+)*")
 
@@ -40,9 +38,11 @@ def measure(document: Node, resolver: Resolver) -> Measure:
     """Measure ``document`` as its readers get it."""
     words = count_words(text_of(document))
     weight = len(gzip.compress(published_html(document, resolver).encode(), 6))
-    for number in {node.attrs["item"] for _, node in walk(document) if node.kind == "picture"}:
-        picture = resolver.picture(number)
-        if picture and picture.files:
-            fitting = [file for file in picture.files if file.width >= SHOWN_AT]
-            weight += (fitting or picture.files[-1:])[0].size
+    taken: dict[str, int] = {}
+    for _, node in walk(document):
+        target = resolver.picture(node.attrs["item"]) if node.kind == "picture" else None
+        if target and target.files:
+            file = taken_by_most(target, node.attrs)
+            taken[file.address] = file.size
+    weight += sum(taken.values())
     return Measure(words, round(words * 60 / WORDS_A_MINUTE), weight)

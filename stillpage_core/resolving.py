@@ -8,7 +8,11 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from typing import Protocol
+from typing import Any, Literal, Protocol
+
+Reach = Literal["open", "binned", "elsewhere", "signed in"]
+"""Who can have an item: everybody; nobody for long, since it waits in the bin; the readers of other sites only; or
+readers who are signed in."""
 
 
 @dataclass(frozen=True)
@@ -32,26 +36,41 @@ class ItemTarget:
     address: str
     kind: str
     size: int
+    reach: Reach = "open"
 
 
 @dataclass(frozen=True)
 class ImageFile:
-    """A file a picture can be shown from: its address, its size in CSS pixels, and in bytes."""
+    """A file a picture can be shown from: its address, its size in pixels and in bytes, its MIME type, and the cut of
+    the original that it shows (`media.editing.Cut.key`)."""
 
     address: str
     width: int
     height: int
     size: int = 0
+    mime: str = ""
+    cut: str = ""
+
+
+_WHOLE: Mapping[str, Any] = {"turn": None, "straighten": None, "crop": None, "ratio": None, "focus": None}
 
 
 @dataclass(frozen=True)
 class PictureTarget:
-    """A picture of the library: its own alt text ("" when it has none), its name and its files, smallest first."""
+    """A picture of the library: its own alt text ("" when it has none), its name and its files, smallest first.
+
+    ``width`` and ``height`` are the upright original's, in pixels; ``edits`` is what the item says is to be made of it.
+    """
 
     number: int
     title: str
     alt: str
     files: tuple[ImageFile, ...] = field(default=())
+    width: int = 1
+    height: int = 1
+    decorative: bool = False
+    edits: Mapping[str, Any] = field(default_factory=lambda: _WHOLE)
+    reach: Reach = "open"
 
 
 class Resolver(Protocol):

@@ -255,7 +255,7 @@ def read_back(request: HttpRequest, given: schemas.SourceReadIn) -> Any:
 def _named(document: Node) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]:
     """The items and pages that a document names."""
     named = named_in(document)
-    items = Item.objects.filter(pk__in=named.pictures | named.items).prefetch_related("files")
+    items = Item.objects.filter(pk__in=named.pictures | named.items).prefetch_related("files", "tags")
     pages = Page.objects.filter(pk__in=named.pages).select_related("site", "working_copy", "live_copy")
     return [shapes.item_out(item) for item in items], [shapes.page_ref(page) for page in pages]
 

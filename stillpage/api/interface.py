@@ -18,11 +18,13 @@ from ninja.security import SessionAuth
 from stillpage.library.receiving import TooLarge
 from stillpage.pages.tree import AddressTaken
 from stillpage.people.permissions import NotAllowed
+from stillpage.publishing import sheet as publishing_sheet
 from stillpage.publishing.publish import Moved, NotReady
 from stillpage_core.errors import CoreError, DocumentError
 from stillpage_core.media.pictures import FileError
 
 from .aids import router as aids
+from .arrivals import router as arrivals
 from .exchange import router as exchange
 from .library import router as library
 from .outage import unreachable
@@ -64,6 +66,7 @@ api.add_router("", versions)
 api.add_router("", aids)
 api.add_router("", exchange)
 api.add_router("", library)
+api.add_router("", arrivals)
 
 
 @api.exception_handler(AuthenticationError)
@@ -150,3 +153,8 @@ def interface(request: HttpRequest) -> HttpResponse:
     get_token(request)
     html = _index().replace("__NONCE__", str(request.csp_nonce))  # type: ignore[attr-defined]
     return HttpResponse(html, headers={"Cache-Control": "no-store"})
+
+
+def reader_pass(request: HttpRequest, site_id: int) -> HttpResponse:
+    """Lead a reader who is signed in back to a public site; whoever is not signs in first, at the same address."""
+    return publishing_sheet.reader_pass(request, site_id) or interface(request)

@@ -1,65 +1,84 @@
-"""The media library as a whole: found, narrowed, sorted, a part at a time."""
+"""The media library: found, narrowed, sorted, described, and acted on."""
 
 from __future__ import annotations
 
-from functools import reduce
-from operator import or_
+from datetime import timedelta
 from typing import Any, Literal
 
-from django.db.models import Count, Max, Q
-from django.http import HttpRequest
+from django.conf import settings
+from django.db.models import Case, Count, Q, QuerySet, When
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
-from ninja import Query, Router
+from django.utils import timezone
+from ninja import Field, Query, Router, Schema
 
-from stillpage.library.models import Item
+from stillpage.library import acts, folders
+from stillpage.library import search as finding
+from stillpage.library.files import address_of
+from stillpage.library.models import Act as LibraryAct
+from stillpage.library.models import Folder, Item
+from stillpage.library.needed import PICTURES, preview
+from stillpage.library.receiving import show_version
+from stillpage.library.tasks import want_files
+from stillpage.pages.models import Page
+from stillpage.pages.tree import clean_title
 from stillpage.pages.uses import places_of
-from stillpage.people.permissions import Act, require
+from stillpage.people.permissions import Act, may, require
+from stillpage_core.media.documents import FORMATS
+from stillpage_core.media.editing import Cut
 
 from . import schemas, shapes
+from .problems import problem
 
 router = Router(tags=["library"])
 
-Show = Literal["all", "pictures", "documents", "without alt text", "used nowhere", "mine"]
+Show = Literal[
+    "all",
+    "pictures",
+    "documents",
+    "without alt text",
+    "used nowhere",
+    "too heavy",
+    "for signed-in readers",
+    "mine",
+    "recent",
+    "bin",
+]
 Order = Literal["newest", "title", "largest"]
+_ORDERS = {"newest": ("-added_at", "-id"), "title": ("title", "id"), "largest": ("-size", "-id")}
 PART = 60
-_WORDS = ("title", "alt", "description", "credit", "licence")
+FOUND = 24
+"""How many of each kind the Shelf shows at once."""
+RECENT = timedelta(days=14)
 
 
-@router.get("/library", response=schemas.LibraryOut)
-def library(
-    request: HttpRequest,
-    q: str = Query("", max_length=200),
-    show: Show = "all",
-    order: Order = "newest",
-    skip: int = Query(0, ge=0, le=1_000_000),
-) -> Any:
-    """Items whose words hold all the words asked for; ``skip`` as many to get the next part."""
-    require(request.user, Act.USE_LIBRARY)
-    every = Item.objects.filter(_narrowed(request, show))
-    for word in q.split()[:10]:
-        every = every.filter(reduce(or_, (Q(**{f"{field}__icontains": word}) for field in _WORDS)))
-    part = _ordered(every, order).select_related("added_by").prefetch_related("files")[skip : skip + PART]
-    items = list(part)
-    counted = Item.objects.filter(pk__in=[item.pk for item in items]).annotate(pages=Count("uses__page", distinct=True))
-    uses = dict(counted.values_list("pk", "pages"))
-    entries = [
-        {
-            "item": shapes.item_out(item, is_new=False),
-            "added_at": item.added_at,
-            "added_by": item.added_by.shown_name,
-            "uses": uses[item.pk],
-        }
-        for item in items
-    ]
-    return {"entries": entries, "total": every.count()}
+class Asked(Schema):
+    """What is looked for. ``folder`` 0 is the top alone; any other stands for those in it too."""
+
+    q: str = Field("", max_length=200)
+    show: Show = "all"
+    order: Order = "newest"
+    folder: int | None = Field(None, ge=0)
+    site: int | None = None
+    tag: str = Field("", max_length=60)
+    skip: int = Field(0, ge=0, le=1_000_000)
 
 
-@router.get("/items/{item_id}/uses", response=list[schemas.ItemUse])
-def item_uses(request: HttpRequest, item_id: int) -> Any:
-    """The pages that show an item or link to it, of every site."""
-    require(request.user, Act.USE_LIBRARY)
-    places = places_of(get_object_or_404(Item, pk=item_id))
-    return [{"page": shapes.page_ref(each.page), "working": each.working, "live": each.live} for each in places]
+def _asked(request: HttpRequest, asked: Asked) -> QuerySet[Item]:
+    """The items that are meant, in order, those left out that the person may not see."""
+    tree = folders.Tree.read()
+    items = Item.objects.filter(binned_at__isnull=asked.show != "bin")
+    items = folders.visible(items, request.user, tree)
+    if asked.site:
+        items = folders.for_site(items, asked.site, tree)
+    if asked.folder == 0:
+        items = items.filter(folder=None)
+    elif asked.folder:
+        below = tree.under(asked.folder) if asked.folder in tree.folders else []
+        items = items.filter(folder=asked.folder) if len(below) == 1 else items.filter(folder__in=below)
+    if asked.tag:
+        items = items.filter(tags__name=asked.tag)
+    return items.filter(_narrowed(request, asked.show)).order_by(*_ORDERS[asked.order])
 
 
 def _narrowed(request: HttpRequest, show: Show) -> Q:
@@ -69,16 +88,325 @@ def _narrowed(request: HttpRequest, show: Show) -> Q:
         case "documents":
             return Q(kind=Item.Kind.DOCUMENT)
         case "without alt text":
-            return Q(kind=Item.Kind.PICTURE, alt="")
+            return Q(wordless=True)
         case "used nowhere":
-            return Q(uses=None)
+            return Q(used_on=0)
+        case "too heavy":
+            return Q(kind=Item.Kind.DOCUMENT, size__gt=settings.HEAVY)
+        case "for signed-in readers":
+            return Q(restricted=True)
         case "mine":
             return Q(added_by=request.user)
+        case "recent":
+            return Q(added_at__gte=timezone.now() - RECENT)
     return Q()
 
 
-def _ordered(items: Any, order: Order) -> Any:
-    if order == "largest":
-        largest = Max("files__size", filter=Q(files__original=True))
-        return items.annotate(largest=largest).order_by("-largest", "-id")
-    return items.order_by("title", "id") if order == "title" else items.order_by("-added_at", "-id")
+@router.get("/library", response=schemas.LibraryOut)
+def library(request: HttpRequest, asked: Query[Asked]) -> Any:
+    """Items that hold all the words asked for; ``skip`` as many to get the next part."""
+    require(request.user, Act.USE_LIBRARY)
+    numbers = finding.first_of(_asked(request, asked), asked.q, asked.skip, PART + 1)
+    return {"entries": _entries(numbers[:PART]), "more": len(numbers) > PART}
+
+
+def _entries(numbers: list[int]) -> list[dict[str, Any]]:
+    items = Item.objects.filter(pk__in=numbers).select_related("added_by").prefetch_related("files", "tags")
+    found = {item.pk: item for item in items}
+    return [
+        {
+            "item": shapes.item_out(item, is_new=False),
+            "added_at": item.added_at,
+            "added_by": item.added_by.shown_name,
+            "uses": item.used_on,
+        }
+        for number in numbers
+        if (item := found.get(number))
+    ]
+
+
+@router.get("/library/count", response=schemas.Counted)
+def count(request: HttpRequest, asked: Query[Asked]) -> Any:
+    """How many items are like that. Asked for beside the items, since counting many takes longer than showing some."""
+    require(request.user, Act.USE_LIBRARY)
+    return {"total": finding.counted(_asked(request, asked), asked.q)}
+
+
+@router.get("/library/numbers", response=list[int])
+def numbers(request: HttpRequest, asked: Query[Asked]) -> Any:
+    """The numbers of all items that are like that, to act on them; of at most as many as can be acted on at once."""
+    require(request.user, Act.USE_LIBRARY)
+    return finding.first_of(_asked(request, asked), asked.q, 0, acts.MOST)
+
+
+@router.get("/library/tags", response=list[str])
+def tags(request: HttpRequest) -> Any:
+    """Every tag that some item bears, the most borne first."""
+    require(request.user, Act.USE_LIBRARY)
+    borne = Item.tags.through.objects.values("tag__name").annotate(count=Count("id")).order_by("-count", "tag__name")
+    return [row["tag__name"] for row in borne[:200]]
+
+
+@router.get("/shelf", response=schemas.ShelfOut)
+def shelf(request: HttpRequest, q: str = Query("", max_length=200), site: int | None = None) -> Any:
+    """Items and pages that hold all the words asked for; without any, the newest items. ``site`` is that of the page
+    being written: what is kept to other sites is not offered."""
+    require(request.user, Act.USE_LIBRARY)
+    items = _asked(request, Asked(site=site))
+    pages: list[Page] = []
+    words = q.split()[:10]
+    if words:
+        whole = Q()
+        for word in words:
+            whole &= Q(working_copy__title__icontains=word)
+        anywhere = Q()
+        for word in words:
+            anywhere &= Q(working_copy__title__icontains=word) | Q(path__icontains=word)
+        by_fit = Case(When(working_copy__title__istartswith=q.strip(), then=0), When(whole, then=1), default=2)
+        related = Page.objects.filter(anywhere).select_related("site", "working_copy", "live_copy")
+        ordered = related.order_by(by_fit, "working_copy__title")[: FOUND * 2]
+        pages = [page for page in ordered if may(request.user, Act.SEE_CONTENTS, page.site)]
+    return {
+        "pictures": _offered(items.filter(kind=Item.Kind.PICTURE), q),
+        "documents": _offered(items.filter(kind=Item.Kind.DOCUMENT), q),
+        "pages": [shapes.page_ref(page) for page in pages[:FOUND]],
+    }
+
+
+def _offered(items: QuerySet[Item], q: str) -> list[dict[str, Any]]:
+    """The first items that hold the words; those whose title begins with them stand first."""
+    found = [entry["item"] for entry in _entries(finding.first_of(items, q, 0, FOUND))]
+    start = q.strip().casefold()
+    return sorted(found, key=lambda item: not item["title"].casefold().startswith(start)) if start else found
+
+
+def _item(request: HttpRequest, item_id: int) -> Item:
+    """An item that the person may see."""
+    items = Item.objects.select_related("added_by").prefetch_related("files", "tags")
+    return get_object_or_404(folders.visible(items, request.user, folders.Tree.read()), pk=item_id)
+
+
+@router.get("/items/{item_id}", response=schemas.ItemOut)
+def item(request: HttpRequest, item_id: int) -> Any:
+    """An item of the library."""
+    require(request.user, Act.USE_LIBRARY)
+    return shapes.item_out(_item(request, item_id))
+
+
+@router.get("/items/{item_id}/entry", response=schemas.LibraryEntry)
+def entry(request: HttpRequest, item_id: int) -> Any:
+    """An item with who added it, and on how many pages it is used."""
+    require(request.user, Act.USE_LIBRARY)
+    return _entries([_item(request, item_id).pk])[0]
+
+
+@router.patch("/items/{item_id}", response=schemas.ItemOut)
+def change_item(request: HttpRequest, item_id: int, given: schemas.ItemChange) -> Any:
+    """Change what the library says of an item. Pages that use its alt text show it when they are next published."""
+    require(request.user, Act.DESCRIBE_ITEMS)
+    found = _item(request, item_id)
+    values = _said(request, given)
+    if values:
+        acts.change(request.user, [found], f"“{found.title[:100]}” described", lambda _: values)
+    return shapes.item_out(_item(request, item_id))
+
+
+def _said(request: HttpRequest, given: schemas.ItemChange) -> dict[str, Any]:
+    values = given.model_dump(exclude_none=True)
+    if "restricted" in values:
+        require(request.user, Act.KEEP_LIBRARY)
+    if "title" in values:
+        values["title"] = clean_title(values["title"])
+    if "tags" in values:
+        values["tags"] = sorted({acts.clean_tag(name) for name in values["tags"]})
+    if given.edits is not None:
+        values["edits"] = acts.clean_edits(given.edits.model_dump())
+    return values
+
+
+@router.get("/items/{item_id}/uses", response=list[schemas.ItemUse])
+def item_uses(request: HttpRequest, item_id: int) -> Any:
+    """The pages that show an item or link to it, of every site."""
+    require(request.user, Act.USE_LIBRARY)
+    places = places_of(_item(request, item_id))
+    return [
+        {
+            "page": shapes.page_ref(each.page),
+            "working": each.working,
+            "live": each.live,
+            "framings": list(each.framings),
+        }
+        for each in places
+    ]
+
+
+@router.post("/items/uses", response=list[schemas.ItemUse])
+def many_uses(request: HttpRequest, given: schemas.ItemsIn) -> Any:
+    """The pages that any of many items is used on, each once; told before they are deleted or replaced."""
+    require(request.user, Act.USE_LIBRARY)
+    found: dict[int, dict[str, Any]] = {}
+    for one in _items(request, given.items).filter(used_on__gt=0)[:200]:
+        for each in places_of(one):
+            known = found.setdefault(each.page.pk, {"page": each.page, "working": False, "live": False})
+            known["working"] |= each.working
+            known["live"] |= each.live
+    return [{**each, "page": shapes.page_ref(each["page"])} for each in found.values()]
+
+
+@router.get("/items/{item_id}/cut/{key}", response={200: Any})
+def cut(request: HttpRequest, item_id: int, key: str, width: int = Query(720, ge=16, le=2000)) -> HttpResponse:
+    """A cut of a picture, as somebody sees it who is just choosing it; ``key`` as in the names of files."""
+    require(request.user, Act.USE_LIBRARY)
+    found = _item(request, item_id)
+    if found.kind != Item.Kind.PICTURE or found.nature == Item.Nature.LINES:
+        return problem(422, "unusable", "This cannot be used", "Only a picture of pixels can be cut.")
+    try:
+        wanted = Cut.from_key("" if key == "whole" else key)
+    except ValueError:
+        return problem(422, "unusable", "This cannot be used", "This names no cut of a picture.")
+    data = preview(found, wanted, width)
+    kind = "image/png" if data.startswith(b"\x89PNG") else "image/jpeg"
+    return HttpResponse(data, content_type=kind, headers={"Cache-Control": "private, max-age=3600"})
+
+
+def _items(request: HttpRequest, given: list[int]) -> QuerySet[Item]:
+    items = folders.visible(Item.objects.filter(pk__in=given), request.user, folders.Tree.read())
+    return items.prefetch_related("files", "tags").order_by("pk")
+
+
+@router.post("/items/act", response=schemas.ActOut)
+def act_on(request: HttpRequest, given: schemas.ItemsAct) -> Any:
+    """Do something to many items, as one thing that can be undone."""
+    describes = given.act in ("tag", "describe")
+    require(request.user, Act.DESCRIBE_ITEMS if describes else Act.ARRANGE_LIBRARY)
+    items = _items(request, given.items)
+    person = request.user
+    match given.act:
+        case "move":
+            folder = get_object_or_404(Folder, pk=given.folder) if given.folder else None
+            done = acts.move(person, items, folder)
+        case "tag":
+            done = acts.tag(person, items, given.words, given.without)
+        case "describe":
+            values = _said(request, given.say or schemas.ItemChange())
+            done = acts.change(person, items, "{} described", lambda _: values)
+        case "bin":
+            done = acts.to_bin(person, items)
+        case "restore":
+            done = acts.from_bin(person, items)
+    return shapes.act_out(done)
+
+
+@router.post("/items/remove", response=schemas.Counted)
+def remove(request: HttpRequest, given: schemas.ItemsIn) -> Any:
+    """Remove items from the bin for good."""
+    require(request.user, Act.KEEP_LIBRARY)
+    return {"total": acts.remove(_items(request, given.items))}
+
+
+@router.get("/acts/last", response={200: schemas.ActOut, 204: None})
+def last_act(request: HttpRequest) -> Any:
+    """The last thing that the person did and can undo."""
+    require(request.user, Act.USE_LIBRARY)
+    done = LibraryAct.objects.filter(person=request.user, undone=False).first()
+    return (200, shapes.act_out(done)) if done else (204, None)
+
+
+@router.post("/acts/{act_id}/undo", response=schemas.ActOut)
+def undo(request: HttpRequest, act_id: int) -> Any:
+    """Undo something that was done to items or folders; only who did it may, or a keeper."""
+    done = get_object_or_404(LibraryAct, pk=act_id)
+    require(request.user, Act.DESCRIBE_ITEMS if done.person_id == request.user.pk else Act.KEEP_LIBRARY)
+    return shapes.act_out(acts.undo(done, request.user))
+
+
+@router.get("/items/{item_id}/versions", response=list[schemas.VersionOfFile])
+def file_versions(request: HttpRequest, item_id: int) -> Any:
+    """The files that an item has and had, the newest first."""
+    require(request.user, Act.USE_LIBRARY)
+    found = _item(request, item_id)
+    originals = sorted((file for file in found.files.all() if file.original), key=lambda file: -file.version)
+    return [
+        {
+            "version": file.version,
+            "came_as": file.came_as,
+            "made_at": file.made_at,
+            "size": file.size,
+            "width": file.width,
+            "height": file.height,
+            "format": (PICTURES.get(file.mime) or FORMATS[file.mime]).name,
+            "address": address_of(file),
+            "present": file.version == found.version,
+        }
+        for file in originals
+    ]
+
+
+@router.post("/items/{item_id}/versions/{version}", response=schemas.ItemOut)
+def take_version(request: HttpRequest, item_id: int, version: int) -> Any:
+    """Show an earlier file of an item again, on every page that uses it."""
+    require(request.user, Act.ARRANGE_LIBRARY)
+    show_version(_item(request, item_id), version)
+    want_files(Item.objects.filter(pk=item_id))
+    return shapes.item_out(_item(request, item_id))
+
+
+def _folder_out(folder: Folder, tree: folders.Tree, held: dict[int | None, int]) -> dict[str, Any]:
+    return {
+        "id": folder.pk,
+        "name": folder.name,
+        "parent": folder.parent_id,
+        "items": held.get(folder.pk, 0),
+        "sites": sorted(site.pk for site in folder.sites.all()),
+        "kept_to": sorted(tree.limits.get(folder.pk, ())),
+    }
+
+
+@router.get("/folders", response=list[schemas.FolderOut])
+def all_folders(request: HttpRequest) -> Any:
+    """Every folder that the person may see, each before those in it."""
+    require(request.user, Act.USE_LIBRARY)
+    tree = folders.Tree.read()
+    seen = folders.visible(Item.objects.filter(binned_at=None), request.user, tree)
+    held = dict(seen.order_by().values_list("folder").annotate(Count("pk")))
+    sites = folders.sites_of(request.user)
+    hidden = set(tree.kept_from(sites)) if sites is not None else set()
+    ordered: list[Folder] = []
+    waiting = tree.below.get(None, [])[::-1]
+    while waiting:
+        folder = waiting.pop()
+        if folder.pk not in hidden:
+            ordered.append(folder)
+            waiting += tree.below.get(folder.pk, [])[::-1]
+    return [_folder_out(folder, tree, held) for folder in ordered]
+
+
+@router.post("/folders", response={201: schemas.FolderMade})
+def add_folder(request: HttpRequest, given: schemas.FolderIn) -> Any:
+    """Make a folder."""
+    require(request.user, Act.ARRANGE_LIBRARY)
+    folder, done = acts.make_folder(request.user, given.name, given.parent)
+    return 201, {"folder": _folder_out(folder, folders.Tree.read(), {}), "act": shapes.act_out(done)}
+
+
+@router.patch("/folders/{folder_id}", response=schemas.ActOut)
+def change_folder(request: HttpRequest, folder_id: int, given: schemas.FolderChange) -> Any:
+    """Rename a folder, put it into another, or keep what it holds to some sites."""
+    require(request.user, Act.ARRANGE_LIBRARY)
+    folder = get_object_or_404(Folder, pk=folder_id)
+    values: dict[str, Any] = {}
+    if given.name is not None:
+        values["name"] = given.name
+    if given.parent is not None:
+        values["parent_id"] = given.parent or None
+    if given.sites is not None:
+        require(request.user, Act.KEEP_LIBRARY)
+        values["sites"] = sorted(given.sites)
+    return shapes.act_out(acts.change_folder(request.user, folder, values))
+
+
+@router.delete("/folders/{folder_id}", response=schemas.ActOut)
+def remove_folder(request: HttpRequest, folder_id: int) -> Any:
+    """Take a folder away; what it holds stands in the one above from then on."""
+    require(request.user, Act.ARRANGE_LIBRARY)
+    return shapes.act_out(acts.remove_folder(request.user, get_object_or_404(Folder, pk=folder_id)))

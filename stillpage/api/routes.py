@@ -3,21 +3,17 @@
 from __future__ import annotations
 
 from dataclasses import asdict
-from functools import reduce
-from operator import and_
 from typing import Any
 
 from django.conf import settings
 from django.contrib.auth import authenticate, login, logout
-from django.db.models import Case, Q, When
 from django.http import HttpRequest
 from django.middleware.csrf import get_token
 from django.shortcuts import get_object_or_404
-from ninja import File, Form, Router
-from ninja.files import UploadedFile
+from ninja import Router
 
 from stillpage.library.models import Item
-from stillpage.library.receiving import TooLarge, receive
+from stillpage.outside import commons
 from stillpage.pages import saving, tree
 from stillpage.pages.models import Page
 from stillpage.people.permissions import Act, may, require
@@ -35,8 +31,6 @@ from .problems import problem
 
 public = Router(tags=["session"])
 router = Router()
-FOUND = 24
-"""How many of each kind the Shelf shows at once."""
 
 
 @public.get("/session", response=schemas.Session)
@@ -48,7 +42,16 @@ def session(request: HttpRequest) -> dict[str, Any]:
 def _session(request: HttpRequest) -> dict[str, Any]:
     person = request.user
     known = {"username": person.username, "name": person.shown_name} if person.is_authenticated else None
-    return {"person": known, "csrf_token": get_token(request), "upload_limit": settings.UPLOAD_LIMIT}
+    return {
+        "person": known,
+        "csrf_token": get_token(request),
+        "upload_limit": settings.UPLOAD_LIMIT,
+        "document_limit": settings.DOCUMENT_LIMIT,
+        "upload_piece": settings.UPLOAD_PIECE,
+        "commons": commons.offered(),
+        "may_arrange": may(person, Act.ARRANGE_LIBRARY),
+        "may_keep": may(person, Act.KEEP_LIBRARY),
+    }
 
 
 @public.post("/session", response={200: schemas.Session, 401: schemas.Problem, 429: schemas.Problem})
@@ -122,7 +125,7 @@ def _page(page_id: int) -> Page:
 def _page_out(request: HttpRequest, page: Page) -> dict[str, Any]:
     copy = page.working_copy
     named = named_in(copy.tree)
-    items = Item.objects.filter(pk__in=named.pictures | named.items).prefetch_related("files")
+    items = Item.objects.filter(pk__in=named.pictures | named.items).prefetch_related("files", "tags")
     linked = Page.objects.filter(pk__in=named.pages).select_related("site", "working_copy", "live_copy")
     trail: list[dict[str, str]] = []
     above = page.parent
@@ -187,7 +190,8 @@ def check(request: HttpRequest, given: schemas.CheckIn) -> Any:
     """Check a document as it is being written."""
     require(request.user, Act.SEE_CONTENTS)
     document = document_from_json(given.document)
-    resolver = resolver_for([document])
+    site = Site.objects.filter(pk=given.site).first() if given.site else None
+    resolver = resolver_for([document], site=site)
     findings = [finding.to_json() for finding in check_document(document, resolver)]
     return {"findings": findings, "measure": asdict(measure(document, resolver))}
 
@@ -213,72 +217,3 @@ def withdraw(request: HttpRequest, page_id: int) -> Any:
     require(request.user, Act.PUBLISH, found.site)
     publishing.withdraw(found)
     return 204, None
-
-
-@router.get("/shelf", response=schemas.ShelfOut, tags=["library"])
-def shelf(request: HttpRequest, q: str = "") -> Any:
-    """Items and pages whose words hold all the words asked for; without any, the newest items."""
-    require(request.user, Act.USE_LIBRARY)
-    words = q.split()[:10]
-    items = Item.objects.prefetch_related("files")
-    pages: list[Page] = []
-    if words:
-        by_title = Case(When(title__istartswith=q.strip(), then=0), When(_all(words, "title"), then=1), default=2)
-        items = items.filter(_all(words, "title", "alt")).order_by(by_title, "-added_at", "-id")
-        fitting = Page.objects.filter(_all(words, "working_copy__title", "path"))
-        by_fit = Case(
-            When(working_copy__title__istartswith=q.strip(), then=0),
-            When(_all(words, "working_copy__title"), then=1),
-            default=2,
-        )
-        related = fitting.select_related("site", "working_copy", "live_copy").order_by(by_fit, "working_copy__title")
-        pages = [page for page in related[: FOUND * 2] if _may_see(request, page.site)]
-    return {
-        "pictures": [shapes.item_out(item) for item in items.filter(kind=Item.Kind.PICTURE)[:FOUND]],
-        "documents": [shapes.item_out(item) for item in items.filter(kind=Item.Kind.DOCUMENT)[:FOUND]],
-        "pages": [shapes.page_ref(page) for page in pages[:FOUND]],
-    }
-
-
-def _all(words: list[str], *fields: str) -> Q:
-    """Every word stands in one of the fields."""
-    each = [reduce(lambda one, other: one | other, (Q(**{f"{f}__icontains": word}) for f in fields)) for word in words]
-    return reduce(and_, each, Q())
-
-
-@router.post(
-    "/items",
-    response={200: schemas.ItemOut, 201: schemas.ItemOut, 413: schemas.Problem, 415: schemas.Problem},
-    tags=["library"],
-)
-def add_item(request: HttpRequest, file: UploadedFile | None = File(None), alt: str = Form("")) -> Any:  # noqa: B008
-    """Add a picture or a document. The same bytes again answer 200 with the item that has them already."""
-    require(request.user, Act.ADD_TO_LIBRARY)
-    if request.META.get("stillpage.too_large"):
-        raise TooLarge
-    if file is None:
-        return problem(422, "no-file", "There is no file", "Choose a file to add.")
-    item, is_new = receive(file, request.user, alt)
-    return (201 if is_new else 200), shapes.item_out(item, is_new=is_new)
-
-
-@router.get("/items/{item_id}", response=schemas.ItemOut, tags=["library"])
-def item(request: HttpRequest, item_id: int) -> Any:
-    """An item of the library."""
-    require(request.user, Act.USE_LIBRARY)
-    return shapes.item_out(get_object_or_404(Item.objects.prefetch_related("files"), pk=item_id))
-
-
-@router.patch("/items/{item_id}", response=schemas.ItemOut, tags=["library"])
-def change_item(request: HttpRequest, item_id: int, given: schemas.ItemChange) -> Any:
-    """Change what the library says of an item. Pages that use its alt text show it when they are next published."""
-    require(request.user, Act.DESCRIBE_ITEMS)
-    found = get_object_or_404(Item.objects.prefetch_related("files"), pk=item_id)
-    changes = given.model_dump(exclude_none=True)
-    if "title" in changes:
-        changes["title"] = tree.clean_title(changes["title"])
-    for name, value in changes.items():
-        setattr(found, name, value)
-    if changes:
-        found.save(update_fields=list(changes))
-    return shapes.item_out(found)

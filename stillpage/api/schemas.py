@@ -30,6 +30,11 @@ class Session(Schema):
     person: Person | None
     csrf_token: str
     upload_limit: int = Field(description="The largest picture taken, in bytes.")
+    document_limit: int = Field(description="The largest document taken, in bytes.")
+    upload_piece: int = Field(description="The largest piece in which a file is sent, in bytes.")
+    commons: bool = Field(description="Whether there is a commons of free pictures to look in.")
+    may_arrange: bool = Field(description="Move, replace and delete items of the library.")
+    may_keep: bool = Field(description="Say who may have items, and remove them for good.")
 
 
 class SiteOut(Schema):
@@ -96,42 +101,176 @@ class LiveOut(Schema):
     differs: int
 
 
-class ImageAttributes(Schema):
-    """The attributes of the picture's img element, as the published page has them."""
+class Edits(Schema):
+    """What is made of a picture; null where nothing is said. See docs/document.md."""
 
-    src: str
-    srcset: str
-    sizes: str
+    turn: int | None = Field(None, ge=0, le=3)
+    straighten: int | None = Field(None, ge=-150, le=150)
+    crop: str | None = Field(None, pattern=r"^\d{1,5},\d{1,5},[1-9]\d{0,4},[1-9]\d{0,4}$")
+    ratio: str | None = Field(None, pattern=r"^[1-9][0-9]?:[1-9][0-9]?$")
+    focus: str | None = Field(None, pattern=r"^\d{1,5},\d{1,5}$")
+
+
+class FileOut(Schema):
+    """A file that a picture can be shown from. ``cut`` names what part of the original it shows."""
+
+    address: str
     width: int
     height: int
+    size: int
+    mime: str
+    cut: str
 
 
 class ItemOut(Schema):
-    """An item of the library. Only a picture has ``thumbnail`` and ``image``; ``format`` is a document's kind."""
+    """An item of the library. ``width`` and ``height`` are the original's, ``files`` what is made of a picture."""
 
     id: int
     kind: Literal["picture", "document"]
+    nature: Literal["", "photograph", "drawing", "moving", "lines"]
     title: str
     alt: str
+    decorative: bool
     description: str
     credit: str
     licence: str
+    language: str
+    tags: list[str]
+    folder: int | None
+    restricted: bool
+    binned: bool
+    edits: Edits | None
+    version: int
     width: int
     height: int
+    length: int = Field(description="Of a document, in pages; 0 where it is not known.")
     size: int = Field(description="In bytes.")
     format: str
     address: str
     thumbnail: str
-    image: ImageAttributes | None
+    files: list[FileOut]
+    ready: bool = Field(description="Whether all its files are made.")
+    problem: str
     is_new: bool = True
 
 
 class ItemChange(Schema):
     title: str | None = Field(None, max_length=200)
     alt: str | None = Field(None, max_length=1000)
+    decorative: bool | None = None
     description: str | None = Field(None, max_length=2000)
     credit: str | None = Field(None, max_length=200)
     licence: str | None = Field(None, max_length=200)
+    language: str | None = Field(None, max_length=35, pattern=r"^$|^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$")
+    tags: list[str] | None = Field(None, max_length=40)
+    restricted: bool | None = None
+    edits: Edits | None = Field(None, description="All of them together; an empty object leaves nothing.")
+
+
+class ActOut(Schema):
+    """Something that was done, and can be undone by its number."""
+
+    id: int
+    sentence: str
+    changed: int
+
+
+class ItemsIn(Schema):
+    items: list[int] = Field(max_length=5000)
+
+
+class ItemsAct(ItemsIn):
+    """``act`` on many items: ``move`` to a folder, ``tag`` (``words`` to give, ``without`` to take), ``describe`` with
+    what ``say`` holds, ``bin``, ``restore``."""
+
+    act: Literal["move", "tag", "describe", "bin", "restore"]
+    folder: int | None = None
+    words: list[str] = Field([], max_length=40)
+    without: list[str] = Field([], max_length=40)
+    say: ItemChange | None = None
+
+
+class FolderOut(Schema):
+    """A folder. ``kept_to`` are the sites that alone may use what it holds, by it or one above; none: all."""
+
+    id: int
+    name: str
+    parent: int | None
+    items: int
+    sites: list[int]
+    kept_to: list[int]
+
+
+class FolderIn(Schema):
+    name: str = Field(max_length=500)
+    parent: int | None = None
+
+
+class FolderChange(Schema):
+    name: str | None = Field(None, max_length=500)
+    parent: int | None = Field(None, description="0 for the top.")
+    sites: list[int] | None = Field(None, max_length=200)
+
+
+class FolderMade(Schema):
+    folder: FolderOut
+    act: ActOut
+
+
+class VersionOfFile(Schema):
+    """A file that an item has or had."""
+
+    version: int
+    came_as: str
+    made_at: datetime
+    size: int
+    width: int
+    height: int
+    format: str
+    address: str
+    present: bool
+
+
+class UploadIn(Schema):
+    """``stamp`` tells two files of one name apart: when the file was last changed."""
+
+    name: str = Field(max_length=1000)
+    size: int = Field(ge=0)
+    stamp: str = Field("", max_length=40)
+    folder: int | None = None
+    replaces: int | None = None
+
+
+class UploadOut(Schema):
+    id: str
+    received: int
+    piece: int
+
+
+class FetchIn(Schema):
+    address: str = Field(max_length=2000)
+    folder: int | None = None
+
+
+class CommonsPicture(Schema):
+    id: str
+    title: str
+    author: str
+    licence: str
+    alt: str
+    width: int
+    height: int
+    preview: str
+
+
+class CommonsOut(Schema):
+    pictures: list[CommonsPicture]
+    more: bool
+
+
+class CommonsTake(Schema):
+    id: str = Field(max_length=200)
+    folder: int | None = None
 
 
 class LibraryEntry(Schema):
@@ -144,9 +283,13 @@ class LibraryEntry(Schema):
 
 
 class LibraryOut(Schema):
-    """A part of what was asked for, and how many there are in all."""
+    """A part of what was asked for, and whether there is more after it."""
 
     entries: list[LibraryEntry]
+    more: bool
+
+
+class Counted(Schema):
     total: int
 
 
@@ -167,6 +310,7 @@ class ItemUse(Schema):
     page: PageRef
     working: bool = Field(description="As it is being written.")
     live: bool = Field(description="As readers see it.")
+    framings: list[Edits] = Field([], description="What is made of a picture there, each way once.")
 
 
 class TrailEntry(Schema):
@@ -211,7 +355,10 @@ class SaveOut(Schema):
 
 
 class CheckIn(Schema):
+    """``site`` is that of the page, so that items kept to others are found."""
+
     document: Document
+    site: int | None = None
 
 
 class ChangeOut(Schema):
@@ -334,6 +481,7 @@ class Problem(Schema):
     findings: list[FindingOut] | None = None
     newer: WorkingCopyOut | None = None
     place: int | None = None
+    received: int | None = None
 
 
 def with_core_schemas(openapi: dict[str, Any]) -> dict[str, Any]:

@@ -7,8 +7,10 @@ from typing import Any
 
 from django.contrib.auth.models import AnonymousUser
 
-from stillpage.library.files import address_of, item_target, picture_target
-from stillpage.library.models import Item
+from stillpage.library.files import address_of, files_of
+from stillpage.library.models import Act as LibraryAct
+from stillpage.library.models import File, Item
+from stillpage.library.needed import PICTURES
 from stillpage.pages.models import Page, WorkingCopy
 from stillpage.people.models import Person
 from stillpage.people.permissions import Act, may
@@ -16,7 +18,9 @@ from stillpage.publishing.models import LiveCopy
 from stillpage.sites.models import Site
 from stillpage.sites.themes import palette
 from stillpage_core.comparing import places_that_differ
-from stillpage_core.writing.html import image_attributes
+from stillpage_core.media.documents import FORMATS
+from stillpage_core.media.editing import EDITS, cut_of
+from stillpage_core.media.pictures import AVIF
 
 
 def site_out(site: Site, person: Person | AnonymousUser) -> dict[str, Any]:
@@ -78,27 +82,68 @@ def page_ref(page: Page) -> dict[str, Any]:
 
 
 def item_out(item: Item, *, is_new: bool = True) -> dict[str, Any]:
-    """``item.files`` should be prefetched."""
-    original = next(file for file in item.files.all() if file.original)
-    target = picture_target(item)
-    is_picture = item.kind == Item.Kind.PICTURE
+    """``item.files`` and ``item.tags`` should be prefetched."""
+    every = files_of(item)
+    original = every[0]
+    made = [file for file in every if not file.original]
     return {
         "id": item.pk,
         "kind": item.kind,
+        "nature": item.nature,
         "title": item.title,
         "alt": item.alt,
+        "decorative": item.decorative,
         "description": item.description,
         "credit": item.credit,
         "licence": item.licence,
+        "language": item.language,
+        "tags": [tag.name for tag in item.tags.all()],
+        "folder": item.folder_id,
+        "restricted": item.restricted,
+        "binned": item.binned_at is not None,
+        "edits": item.edits,
+        "version": item.version,
         "width": original.width,
         "height": original.height,
+        "length": item.length,
         "size": original.size,
-        "format": item_target(item).kind,
+        "format": _format(original),
         "address": address_of(original),
-        "thumbnail": target.files[0].address if target.files else "",
-        "image": image_attributes(target) if is_picture else None,
+        "thumbnail": _thumbnail(item, made),
+        "files": [
+            {
+                "address": address_of(file),
+                "width": file.width,
+                "height": file.height,
+                "size": file.size,
+                "mime": file.mime,
+                "cut": file.cut,
+            }
+            for file in made
+        ],
+        "ready": item.made >= item.wanted,
+        "problem": item.problem,
         "is_new": is_new,
     }
+
+
+def _format(file: File) -> str:
+    known = PICTURES.get(file.mime) or FORMATS.get(file.mime)
+    return known.name if known else "File"
+
+
+def _thumbnail(item: Item, made: list[File]) -> str:
+    """The smallest file that fills a place of 320 pixels, of the item's own cut where it has one."""
+    if not made:
+        return ""
+    own = cut_of(dict.fromkeys(EDITS), item.edits or dict.fromkeys(EDITS), item.width, item.height).key
+    fitting = [file for file in made if file.cut == own] or [file for file in made if not file.cut]
+    small = [file for file in fitting if file.mime != AVIF.mime] or fitting
+    return address_of(next((file for file in small if file.width >= 320), small[-1]))
+
+
+def act_out(act: LibraryAct) -> dict[str, Any]:
+    return {"id": act.pk, "sentence": act.sentence, "changed": len(act.after)}
 
 
 def palette_out(site: Site) -> dict[str, Any]:

@@ -1,30 +1,39 @@
-"""Files coming in: limited while they arrive, told apart by their bytes, and made into items."""
+"""Files coming in: limited while they arrive, told apart by their bytes, made into items or newer versions of them."""
 
 from __future__ import annotations
 
 import hashlib
 import re
-import warnings
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass
 from io import BytesIO
 from pathlib import PurePath
-from typing import Any
+from typing import Any, BinaryIO
 
 from django.conf import settings
-from django.core.files.base import ContentFile
+from django.core.files.base import File as StoredFile
 from django.core.files.storage import default_storage
-from django.core.files.uploadedfile import UploadedFile
 from django.core.files.uploadhandler import FileUploadHandler, StopUpload
-from django.db import transaction
+from django.db import IntegrityError, transaction
 from django.utils import timezone
-from PIL import Image, ImageOps
 
 from stillpage.people.models import Person
+from stillpage_core.errors import CoreError
 from stillpage_core.media.documents import sniff_document
-from stillpage_core.media.pictures import FileError, Format, PictureError, check_size, derived_sizes, sniff
+from stillpage_core.media.drawings import read_drawing
+from stillpage_core.media.editing import Cut
+from stillpage_core.media.pictures import SVG, FileError, Format, sniff
+from stillpage_core.media.plan import plan
 
-from .models import File, Item
+from .keeping import at_once, made_file, store
+from .making import Opened, made, opened
+from .models import File, Folder, Item
+from .search import note_words
+from .tasks import ask_for_files, ask_for_words
 
-Image.MAX_IMAGE_PIXELS = None  # The core's own limit is asked before anything is decoded.
+PIECE = 1024 * 1024
+"""How much of a file is in memory at once, in bytes, while it is looked through or kept."""
 
 
 class TooLarge(FileError):
@@ -32,7 +41,11 @@ class TooLarge(FileError):
 
     def __init__(self, limit: int | None = None) -> None:
         megabytes = (limit or settings.UPLOAD_LIMIT) // (1024 * 1024)
-        super().__init__(f"This file is larger than {megabytes} MB, the most that is taken. Save it smaller.")
+        super().__init__(f"This file is larger than {megabytes:,} MB, the most that is taken. Save it smaller.")
+
+
+class Replacing(CoreError):
+    """A file cannot take the place of an item's present one; the sentence says why."""
 
 
 class Limit(FileUploadHandler):
@@ -64,100 +77,198 @@ def title_from_name(name: str) -> str:
     return words.strip()[:200] or "Without a name"
 
 
-def receive(upload: UploadedFile, person: Person, alt: str = "") -> tuple[Item, bool]:
-    """Make an item of an uploaded picture or document; returns it, and whether it is new.
+def _plain_name(name: str) -> str:
+    return re.sub(r"[\x00-\x1f\x7f]", "", PurePath(name.replace("\\", "/")).name)[-255:]
 
-    The same bytes again give the item that has them already. Nothing is kept when anything fails.
+
+@dataclass
+class _Sniffed:
+    """What a file's bytes say: its format, its hash, and how many there are."""
+
+    form: Format
+    document: bool
+    digest: str
+    size: int
+
+
+def _sniffed(file: BinaryIO) -> _Sniffed:
+    size = file.seek(0, 2)
+    if size == 0:
+        raise FileError("This file is empty: it has no bytes at all. Save it again and try once more.")
+    if document := sniff_document(file):
+        form = document
+    else:
+        file.seek(0)
+        form = sniff(file.read(65536))
+    limit = settings.DOCUMENT_LIMIT if document else settings.UPLOAD_LIMIT
+    if size > limit:
+        raise TooLarge(limit)
+    digest = hashlib.sha256()
+    file.seek(0)
+    while piece := file.read(PIECE):
+        digest.update(piece)
+    return _Sniffed(form, document is not None, digest.hexdigest(), size)
+
+
+def receive(
+    upload: StoredFile | BinaryIO,
+    person: Person,
+    alt: str = "",
+    *,
+    name: str | None = None,
+    folder: Folder | None = None,
+    **facts: str,
+) -> tuple[Item, bool]:
+    """Make an item of a picture or document; returns it, and whether it is new.
+
+    The same bytes again give the item that has them already; from the bin it comes back. Nothing is kept when anything
+    fails. ``facts`` are what else is said of a new item: its title, credit, licence, description.
 
     Raises:
         FileError: when the bytes are nothing that is taken, with a sentence.
     """
-    if upload.size is not None and upload.size > settings.UPLOAD_LIMIT:
-        raise TooLarge
-    upload.seek(0)
-    data = upload.read()
-    document = sniff_document(data)
-    form = document or sniff(data[:65536])
-    digest = hashlib.sha256(data).hexdigest()
-    if known := File.objects.filter(sha256=digest, original=True).select_related("item").first():
-        return known.item, False
-    files = _document_file(data, document, digest) if document else _files(data, form, digest)
+    file: Any = upload
+    named = name or str(getattr(upload, "name", None) or "")
+    found = _sniffed(file)
+    if known := _known(found.digest):
+        return known, False
+    with _files(file, found, named) as (records, picture):
+        item = Item(
+            kind=Item.Kind.DOCUMENT if found.document else Item.Kind.PICTURE,
+            title=title_from_name(named),
+            alt="" if found.document else alt[:1000],
+            credit=picture.credit if picture else "",
+            folder=folder,
+            added_at=timezone.now(),
+            added_by=person,
+        )
+        for fact, words in facts.items():
+            setattr(item, fact, words or getattr(item, fact))
+        try:
+            _keep(item, records, found, picture)
+        except IntegrityError:
+            # Somebody sent the same bytes at the same moment.
+            if known := _known(found.digest):
+                return known, False
+            raise
+    return item, True
+
+
+def _known(digest: str) -> Item | None:
+    file = File.objects.filter(sha256=digest, original=True).select_related("item").first()
+    if file is None:
+        return None
+    if file.item.binned_at is not None:
+        Item.objects.filter(pk=file.item_id).update(binned_at=None, binned_by=None)
+        file.item.binned_at = None
+    return file.item
+
+
+def replace(item: Item, upload: StoredFile | BinaryIO, name: str = "") -> None:
+    """Put a newer file in the place of an item's present one; the earlier stays as a version.
+
+    Raises:
+        FileError: when the bytes are nothing that is taken.
+        Replacing: when they are of another kind, or another item has them.
+    """
+    file: Any = upload
+    found = _sniffed(file)
+    if found.document != (item.kind == Item.Kind.DOCUMENT):
+        here, there = ("picture", "document") if found.document else ("document", "picture")
+        raise Replacing(f"This is a {there}, and “{item.title}” is a {here}. Add it as an item of its own.")
+    if known := File.objects.filter(sha256=found.digest, original=True).select_related("item").first():
+        if known.item_id != item.pk:
+            raise Replacing(f"“{known.item.title}” has these very bytes already. Use that item instead.")
+        show_version(item, known.version)
+        return
+    latest = item.files.order_by("-version").values_list("version", flat=True).first() or 0
+    with _files(file, found, name, version=latest + 1) as (records, picture):
+        item.version = latest + 1
+        item.wanted += 1
+        _keep(item, records, found, picture)
+
+
+def show_version(item: Item, version: int) -> None:
+    """Show an earlier version of an item's file again."""
+    original = item.files.filter(version=version, original=True).first()
+    if original is None:
+        raise Replacing("There is no such version of this file.")
+    item.version, item.size = version, original.size
+    item.width, item.height = original.width, original.height
+    item.wanted += 1
+    item.save(update_fields=["version", "size", "width", "height", "wanted"])
+    ask_for_files(item)
+
+
+Records = list[tuple[File, BytesIO | BinaryIO]]
+
+
+@contextmanager
+def _files(file: BinaryIO, found: _Sniffed, name: str, version: int = 1) -> Iterator[tuple[Records, Opened | None]]:
+    """The original, and the files that are made of a picture at once, with their contents."""
+    folder = f"{found.digest[:2]}/{found.digest[2:18]}"
+    original = File(
+        name=f"{folder}/original.{found.form.ending}",
+        came_as=_plain_name(name),
+        mime=found.form.mime,
+        width=0,
+        height=0,
+        size=found.size,
+        sha256=found.digest,
+        original=True,
+        version=version,
+    )
+    if found.document:
+        yield [(original, file)], None
+        return
+    if found.form is SVG:
+        file.seek(0)
+        drawing = read_drawing(file.read())
+        original.width, original.height = drawing.width, drawing.height
+        shown = made_file(original, "", SVG, (drawing.width, drawing.height), drawing.data)
+        yield [(original, file), (shown, BytesIO(drawing.data))], None
+        return
+    with opened(file, found.form) as picture:
+        original.width, original.height = picture.size
+        first = [each for each in plan(*picture.size, drawing=picture.drawn, moving=picture.moving) if at_once(each)]
+        records: Records = [(original, file)]
+        for each, data in made(picture, Cut(), first):
+            size = (each.width, each.height)
+            records.append((made_file(original, "", each.form, size, data), BytesIO(data)))
+        yield records, picture
+
+
+def _keep(item: Item, records: Records, found: _Sniffed, picture: Opened | None) -> None:
+    """Save an item with its files; all or nothing."""
+    original = records[0][0]
+    item.size, item.width, item.height = original.size, original.width, original.height
+    if not found.document:
+        item.nature = (
+            Item.Nature.LINES
+            if picture is None
+            else Item.Nature.MOVING
+            if picture.moving
+            else Item.Nature.DRAWING
+            if picture.drawn
+            else Item.Nature.PHOTOGRAPH
+        )
     saved: list[str] = []
     try:
         with transaction.atomic():
-            item = Item.objects.create(
-                kind=Item.Kind.DOCUMENT if document else Item.Kind.PICTURE,
-                title=title_from_name(upload.name or ""),
-                alt="" if document else alt[:1000],
-                added_at=timezone.now(),
-                added_by=person,
-            )
-            for record, content in files:
+            item.save()
+            for record, content in records:
                 record.item = item
-                if not default_storage.exists(record.name):
-                    default_storage.save(record.name, ContentFile(content))
-                    saved.append(record.name)
+                store(record.name, content, saved)
                 record.save()
+            note_words(item)
     except BaseException:
         for name in saved:
             default_storage.delete(name)
         raise
-    return item, True
-
-
-def _document_file(data: bytes, form: Format, digest: str) -> list[tuple[File, bytes]]:
-    name = f"{digest[:2]}/{digest[2:18]}/original.{form.ending}"
-    return [(_record(name, form.mime, 0, 0, data, original=True), data)]
-
-
-def _files(data: bytes, form: Format, digest: str) -> list[tuple[File, bytes]]:
-    """The original and the derived files of a picture, with their bytes."""
-    try:
-        with warnings.catch_warnings():
-            warnings.simplefilter("error", Image.DecompressionBombWarning)
-            picture = Image.open(BytesIO(data), formats=[form.name.upper()])
-            check_size(*picture.size)
-            picture.load()
-        upright = ImageOps.exif_transpose(picture)
-    except PictureError:
-        raise
-    except Exception as error:  # Decoders raise errors of many kinds for damaged files.
-        raise PictureError(
-            f"This says it is a {form.name} picture, but it cannot be read to its end. It may be damaged."
-        ) from error
-    folder = f"{digest[:2]}/{digest[2:18]}"
-    width, height = upright.size
-    files = [(_record(f"{folder}/original.{form.ending}", form.mime, width, height, data, original=True), data)]
-    for size in derived_sizes(width, height):
-        made = _encoded(upright, size, form)
-        files.append((_record(f"{folder}/{size[0]}.{form.ending}", form.mime, *size, made, original=False), made))
-    return files
-
-
-def _encoded(picture: Image.Image, size: tuple[int, int], form: Format) -> bytes:
-    """The picture at another size in its own format, without metadata save its colour profile."""
-    small = picture.convert("RGBA" if "transparency" in picture.info else "RGB") if picture.mode == "P" else picture
-    small = small.resize(size, Image.Resampling.LANCZOS, reducing_gap=3) if small.size != size else small
-    options: dict[str, Any] = {"icc_profile": picture.info.get("icc_profile")}
-    if form.name == "JPEG":
-        small = small if small.mode in ("RGB", "L") else small.convert("RGB")
-        options |= {"quality": 82, "progressive": True, "optimize": True}
-    elif form.name == "WebP":
-        options |= {"quality": 82, "method": 4}
-    elif form.name == "PNG":
-        options |= {"optimize": True}
-    out = BytesIO()
-    small.save(out, form.name.upper(), **{name: value for name, value in options.items() if value is not None})
-    return out.getvalue()
-
-
-def _record(name: str, mime: str, width: int, height: int, data: bytes, *, original: bool) -> File:
-    return File(
-        name=name,
-        mime=mime,
-        width=width,
-        height=height,
-        size=len(data),
-        sha256=hashlib.sha256(data).hexdigest(),
-        original=original,
-    )
+    if found.document:
+        ask_for_words(item)
+    elif picture is not None:
+        ask_for_files(item)
+    else:
+        Item.objects.filter(pk=item.pk).update(made=item.wanted)
+        item.made = item.wanted

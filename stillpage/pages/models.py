@@ -73,6 +73,9 @@ class Use(models.Model):
     page = models.ForeignKey(Page, on_delete=models.CASCADE, related_name="uses")
     item = models.ForeignKey(Item, on_delete=models.CASCADE, related_name="uses")
     live = models.BooleanField()
+    framings = models.JSONField(
+        default=list, help_text="What is made of a picture here: sets of `media.editing.EDITS`."
+    )
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["page", "item", "live"], name="one_use_a_text")]

@@ -3,10 +3,14 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
+
+from django.db.models import Count
 
 from stillpage.library.models import Item
+from stillpage.library.tasks import want_files
 from stillpage_core.document import Node
-from stillpage_core.document.naming import Named, named_in
+from stillpage_core.document.naming import Named, framings_in, named_in
 
 from .models import Page, Use
 
@@ -18,26 +22,59 @@ class Place:
     page: Page
     working: bool
     live: bool
+    framings: tuple[dict[str, Any], ...] = ()
 
 
 def note_uses(page: Page, document: Node | None, *, live: bool) -> None:
-    """Keep which items a text of a page names; None when there is no such text any more."""
+    """Keep which items a text of a page names, and what it makes of pictures; None when there is no such text any more.
+
+    Files that a use is the first to need are asked for.
+    """
     named = named_in(document) if document else Named()
+    framings = framings_in(document) if document else {}
     known = Item.objects.filter(pk__in=named.items | named.pictures)
     wanted = set(known.values_list("pk", flat=True))
-    present = set(Use.objects.filter(page=page, live=live).values_list("item_id", flat=True))
-    if gone := present - wanted:
+    present = {use.item_id: use for use in Use.objects.filter(page=page, live=live)}
+    if gone := present.keys() - wanted:
         Use.objects.filter(page=page, live=live, item__in=gone).delete()
-    Use.objects.bulk_create(Use(page=page, item_id=number, live=live) for number in sorted(wanted - present))
+    fresh = [
+        Use(page=page, item_id=number, live=live, framings=framings.get(number, []))
+        for number in sorted(wanted - present.keys())
+    ]
+    Use.objects.bulk_create(fresh)
+    changed = [use for number, use in present.items() if number in wanted and use.framings != framings.get(number, [])]
+    for use in changed:
+        use.framings = framings.get(use.item_id, [])
+    Use.objects.bulk_update(changed, ["framings"])
+    if gone or fresh:
+        count_pages(gone | {use.item_id for use in fresh})
+    framed = [use.item_id for use in (*fresh, *changed) if any(_says_something(each) for each in use.framings)]
+    if framed:
+        want_files(Item.objects.filter(pk__in=framed))
+
+
+def _says_something(framing: dict[str, Any]) -> bool:
+    return any(value is not None for value in framing.values())
+
+
+def count_pages(items: set[int]) -> None:
+    """Bring up to date on how many pages items are used."""
+    counted = Use.objects.filter(item__in=items).values("item").annotate(pages=Count("page", distinct=True))
+    pages = {row["item"]: row["pages"] for row in counted}
+    for number in items:
+        Item.objects.filter(pk=number).update(used_on=pages.get(number, 0))
 
 
 def places_of(item: Item) -> list[Place]:
     """The pages that use an item, by site and address."""
     found: dict[int, set[bool]] = {}
+    framings: dict[int, list[dict[str, Any]]] = {}
     for use in Use.objects.filter(item=item):
         found.setdefault(use.page_id, set()).add(use.live)
+        known = framings.setdefault(use.page_id, [])
+        known += [framing for framing in use.framings if framing not in known]
     pages = Page.objects.filter(pk__in=found).select_related("site", "working_copy", "live_copy")
     return [
-        Place(page, working=False in found[page.pk], live=True in found[page.pk])
+        Place(page, False in found[page.pk], True in found[page.pk], tuple(framings[page.pk]))
         for page in pages.order_by("site__name", "path")
     ]

@@ -20,6 +20,9 @@ class Act(Enum):
     USE_LIBRARY = "use the media library"
     ADD_TO_LIBRARY = "add to the media library"
     DESCRIBE_ITEMS = "change what the media library says of its items"
+    ARRANGE_LIBRARY = "move, replace or delete items of the media library"
+    KEEP_LIBRARY = "say who may have items of the media library, or remove them for good"
+    READ_RESTRICTED = "read what is for signed-in readers only"
 
 
 _STAFF = {Role.AUTHOR, Role.APPROVER, Role.KEEPER, Role.DESIGNER, Role.ADMINISTRATOR}
@@ -31,6 +34,9 @@ ROLES: dict[Act, set[Role]] = {
     Act.USE_LIBRARY: _STAFF,
     Act.ADD_TO_LIBRARY: {Role.AUTHOR, Role.APPROVER, Role.KEEPER, Role.ADMINISTRATOR},
     Act.DESCRIBE_ITEMS: {Role.AUTHOR, Role.APPROVER, Role.KEEPER, Role.ADMINISTRATOR},
+    Act.ARRANGE_LIBRARY: {Role.AUTHOR, Role.APPROVER, Role.KEEPER, Role.ADMINISTRATOR},
+    Act.KEEP_LIBRARY: {Role.KEEPER, Role.ADMINISTRATOR},
+    Act.READ_RESTRICTED: set(Role),
 }
 """The roles that an act asks for. Authors may publish too where the site says so."""
 
@@ -50,6 +56,13 @@ def roles_of(person: Person | AnonymousUser, site: Site | None) -> set[Role]:
         for grant in person._known_grants
         if site is None or grant.site_id is None or grant.site_id == site.pk
     }
+
+
+def sites_of(person: Person | AnonymousUser) -> set[int] | None:
+    """The numbers of the sites for which a person has a role; None where one of their roles is for all."""
+    roles_of(person, None)
+    grants = getattr(person, "_known_grants", []) if isinstance(person, Person) else []
+    return None if any(grant.site_id is None for grant in grants) else {grant.site_id for grant in grants}
 
 
 def may(person: Person | AnonymousUser, act: Act, site: Site | None = None) -> bool:

@@ -7,13 +7,15 @@ from collections.abc import Iterable
 from django.db import transaction
 from django.utils import timezone
 
+from stillpage.library.models import Item
+from stillpage.library.needed import make_at_once
 from stillpage.pages.models import KeptText, Page, WorkingCopy
 from stillpage.pages.uses import note_uses
 from stillpage.people.models import Person
 from stillpage.sites.models import Site
 from stillpage_core.checking import Finding, check_document
 from stillpage_core.document import Node
-from stillpage_core.document.naming import named_in
+from stillpage_core.document.naming import framings_in, named_in
 from stillpage_core.errors import CoreError
 from stillpage_core.writing import published_html
 
@@ -50,7 +52,7 @@ def publish(page: Page, person: Person, revision: int) -> LiveCopy:
     if copy.revision != revision:
         raise Moved("Somebody has saved this page since you last saw it. Read what changed, then publish.")
     document = copy.tree
-    findings = check_document(document, resolver_for([document]))
+    findings = check_document(document, resolver_for([document], site=page.site))
     if blocking := [finding for finding in findings if finding.severity == "blocks"]:
         raise NotReady(blocking)
     live = LiveCopy.objects.filter(page=page).first() or LiveCopy(page=page)
@@ -65,6 +67,7 @@ def publish(page: Page, person: Person, revision: int) -> LiveCopy:
     live.save()
     LiveLink.objects.filter(source=live).delete()
     note_uses(page, document, live=True)
+    _make_what_is_shown(document)
     known = Page.objects.filter(pk__in=named_in(document).pages)
     LiveLink.objects.bulk_create(LiveLink(source=live, target=target) for target in known)
     if live.title == title_before:
@@ -85,6 +88,25 @@ def withdraw(page: Page) -> None:
     note_uses(page, None, live=True)
     recent.changed()
     _render_around(page)
+
+
+def _make_what_is_shown(document: Node) -> None:
+    """Have the files there without which pictures would not be shown as the page wants them."""
+    framings = framings_in(document)
+    for item in Item.objects.filter(pk__in=framings, kind=Item.Kind.PICTURE):
+        make_at_once(item, framings[item.pk])
+
+
+def show_anew(item: Item) -> None:
+    """Render the live pages that show an item or link to it, as after its file has changed."""
+    lives = LiveCopy.objects.filter(page__uses__item=item, page__uses__live=True).select_related("page__site")
+    by_site: dict[Site, list[LiveCopy]] = {}
+    for live in lives.distinct():
+        by_site.setdefault(live.page.site, []).append(live)
+    for site, copies in by_site.items():
+        with transaction.atomic():
+            Site.objects.select_for_update().get(pk=site.pk)
+            _render_site(site, LiveCopy.objects.filter(pk__in=[live.pk for live in copies]).select_related("page"))
 
 
 def render_site(site: Site) -> None:

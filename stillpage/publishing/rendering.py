@@ -7,6 +7,7 @@ import hashlib
 import re
 from dataclasses import dataclass
 from functools import cache
+from html import escape
 
 from django.conf import settings
 from django.contrib.staticfiles.storage import staticfiles_storage
@@ -105,6 +106,16 @@ def not_found_html(frame: Frame) -> str:
         f'<p><a href="/">Begin at the first page of the {frame.site.name}</a></p>'
     )
     parts = PageParts("There is no such page", "", frame.site.origin, text, indexable=False)
+    return render_page(frame.parts(""), parts, stylesheets(), _icon())
+
+
+def signed_in_only_html(frame: Frame, address: str) -> str:
+    """The site's answer to somebody not signed in who asks for what only signed-in readers get."""
+    text = (
+        "<p>This file is for readers who are signed in. If you have an account, sign in and you will be led back.</p>"
+        f'<p><a href="{escape(address)}">Sign in</a></p>'
+    )
+    parts = PageParts("For signed-in readers", "", frame.site.origin, text, indexable=False)
     return render_page(frame.parts(""), parts, stylesheets(), _icon())
 
 

@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from stillpage.library.files import item_target, picture_target
+from stillpage.library.folders import Tree
 from stillpage.library.models import Item
 from stillpage.pages.models import Page
+from stillpage.sites.models import Site
 from stillpage_core.document import Node
 from stillpage_core.document.naming import named_in
 from stillpage_core.resolving import Known, PageTarget
@@ -15,24 +17,26 @@ from stillpage_core.writing.anchors import anchors_of
 from .models import LiveCopy
 
 
-def resolver_for(documents: Iterable[Node], viewed_from: str = "") -> Known:
+def resolver_for(documents: Iterable[Node], viewed_from: str = "", site: Site | None = None) -> Known:
     """Know everything that the documents name, in a few queries.
 
     ``viewed_from`` is the origin of the site that shows them: links within it are written without the origin.
+    ``site`` is theirs: items that are kept to others are told apart.
     """
     named = [named_in(document) for document in documents]
     pages = {number for each in named for number in each.pages}
     by_heading = {number for each in named for number in each.by_heading}
     numbers = {number for each in named for number in each.pictures | each.items}
     items = list(Item.objects.filter(pk__in=numbers).prefetch_related("files"))
+    elsewhere = frozenset(Tree.read().kept_from([site.pk])) if site and items else frozenset()
     anchors = {
         live.page_id: frozenset(anchors_of(live.tree).values())
         for live in LiveCopy.objects.filter(page__in=by_heading).only("page_id", "document")
     }
     return Known(
         pages={page.pk: _target(page, viewed_from, anchors.get(page.pk)) for page in _pages(pages)},
-        pictures={item.pk: picture_target(item) for item in items if item.kind == Item.Kind.PICTURE},
-        items={item.pk: item_target(item) for item in items},
+        pictures={item.pk: picture_target(item, elsewhere) for item in items if item.kind == Item.Kind.PICTURE},
+        items={item.pk: item_target(item, elsewhere) for item in items},
     )
 
 

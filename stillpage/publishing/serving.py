@@ -1,16 +1,21 @@
-"""Answering readers: at most two indexed queries, no rendering, no session, nothing that tracks."""
+"""Answering readers: at most two indexed queries, no rendering, no session, nothing that tracks. Only who asks for what
+is for signed-in readers is asked for their pass."""
 
 from __future__ import annotations
 
 from collections.abc import Callable
 from datetime import UTC
+from urllib.parse import urlencode
 
 from django.conf import settings
 from django.db import connection
 from django.http import HttpRequest, HttpResponse, HttpResponseNotModified, HttpResponsePermanentRedirect
 from django.utils.http import http_date
 
-from . import recent
+from stillpage.library.files import media
+from stillpage.sites.models import Site
+
+from . import passes, recent, rendering
 from .models import LiveCopy, NotFoundPage, Rendered
 from .recent import Row
 
@@ -65,9 +70,9 @@ def answer(request: HttpRequest, host: str) -> HttpResponse:
     if request.method not in ("GET", "HEAD"):
         return _plain("Only reading is possible here.", 405, {"Allow": "GET, HEAD"})
     if path.startswith(settings.MEDIA_URL):
-        from stillpage.library.files import media  # noqa: PLC0415 - only a site's pictures need it
-
-        return media(request, path.removeprefix(settings.MEDIA_URL))
+        return _media(request, host, path.removeprefix(settings.MEDIA_URL))
+    if path == passes.PATH:
+        return passes.take_ticket(request, host)
     packed = "gzip" in request.META.get("HTTP_ACCEPT_ENCODING", "")
     if row := _row(LiveCopy, packed, host + path):
         return _sent(request, row, packed, 200)
@@ -76,6 +81,28 @@ def answer(request: HttpRequest, host: str) -> HttpResponse:
     if row := _row(NotFoundPage, packed, host):
         return _sent(request, row, packed, 404)
     return _plain("There is no site with this name here.", 404)
+
+
+def _media(request: HttpRequest, host: str, name: str) -> HttpResponse:
+    reader = passes.COOKIE in request.COOKIES and passes.is_reader(request, host)
+    response = media(request, name, staff=False, reader=reader)
+    if (
+        response.status_code == 403
+        and b"signed-in" in response.content
+        and "text/html" in request.headers.get("Accept", "")
+    ):
+        return _ask_to_sign_in(host, request.get_full_path())
+    return response
+
+
+def _ask_to_sign_in(host: str, path: str) -> HttpResponse:
+    site = Site.objects.filter(host=host).first()
+    if site is None:
+        return _plain("There is no site with this name here.", 404)
+    address = f"{settings.AUTHORING_ORIGIN}/reader/{site.pk}?{urlencode({'to': path})}"
+    html = rendering.signed_in_only_html(rendering.Frame.of(site), address)
+    headers = {**HEADERS, "Cache-Control": "no-store"}
+    return HttpResponse(html, status=403, content_type="text/html; charset=utf-8", headers=headers)
 
 
 def _row(model: type[Rendered], packed: bool, address: str) -> Row | None:

@@ -1,13 +1,17 @@
-"""The sheet: the page in its site's frame, with an empty text that the editor fills."""
+"""The authoring side beside its API: the sheet (the page in its site's frame, with an empty text that the editor
+fills), the library's files, and passes for readers."""
 
 from __future__ import annotations
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
 from django.shortcuts import get_object_or_404
 
+from stillpage.library.files import media as library_file
 from stillpage.pages.models import Page
-from stillpage.people.permissions import Act, NotAllowed, require
+from stillpage.people.permissions import Act, NotAllowed, may, require
+from stillpage.sites.models import Site
 
+from . import passes
 from .rendering import Frame, page_html
 
 
@@ -20,3 +24,19 @@ def sheet(request: HttpRequest, page_id: int) -> HttpResponse:
         return HttpResponse(str(error), status=403, content_type="text/plain; charset=utf-8")
     html = page_html(Frame.of(page.site), page, title=page.working_copy.title, description="", text="", sheet=True)
     return HttpResponse(html, headers={"Cache-Control": "no-store"})
+
+
+def media(request: HttpRequest, name: str) -> HttpResponse:
+    """A file of the library, for whoever is signed in here."""
+    person = request.user
+    staff, reader = may(person, Act.USE_LIBRARY), may(person, Act.READ_RESTRICTED)
+    return library_file(request, name, staff=staff, reader=reader)
+
+
+def reader_pass(request: HttpRequest, site_id: int) -> HttpResponse | None:
+    """Lead somebody who is signed in back to a public site, where they are known from then on; None for others."""
+    site = get_object_or_404(Site, pk=site_id)
+    if not request.user.is_authenticated or not may(request.user, Act.READ_RESTRICTED, site):
+        return None
+    path = passes.local_path(request.GET.get("to", "/"))
+    return HttpResponseRedirect(passes.ticket_address(request.user, site, path), headers={"Cache-Control": "no-store"})

@@ -10,6 +10,7 @@ from ..resolving import Resolver
 from . import (
     equation_unreadable,
     heading_skipped,
+    item_out_of_reach,
     link_bare_address,
     link_dead,
     link_same_words,
@@ -25,6 +26,7 @@ CHECKS: tuple[Check, ...] = (
     link_bare_address.check,
     link_same_words.check,
     link_dead.check,
+    item_out_of_reach.check,
     equation_unreadable.check,
 )
 

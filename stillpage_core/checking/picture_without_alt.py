@@ -32,7 +32,7 @@ def check(document: Node, resolver: Resolver) -> Iterator[Finding]:
                 path,
             )
             continue
-        if not (node.attrs["alt"] or target.alt).strip():
+        if not (node.attrs["alt"] or target.alt).strip() and not target.decorative:
             yield Finding(
                 "picture-without-alt",
                 f"The picture “{target.title}” has no alt text.",

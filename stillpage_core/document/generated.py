@@ -159,6 +159,8 @@ def _editor_attributes(attributes: Mapping[str, Attribute]) -> Json:
         described[name] = {"required": True} if attribute.required else {"default": attribute.default}
         if attribute.pattern is not None:
             described[name]["pattern"] = attribute.pattern
+        if attribute.type == "integer":
+            described[name]["range"] = [attribute.minimum, attribute.maximum]
     return described
 
 

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
+from ..media.editing import EDITS
 from .node import Node
 from .references import parse_reference
 from .walking import walk
@@ -39,3 +41,16 @@ def named_in(document: Node) -> Named:
                 if reference.kind == "page" and reference.fragment:
                     by_heading.add(reference.number)
     return Named(frozenset(pages), frozenset(items), frozenset(pictures), frozenset(by_heading))
+
+
+def framings_in(document: Node) -> dict[int, list[dict[str, Any]]]:
+    """For each picture shown, what its uses say is to be made of the original: every distinct set of `EDITS`, those
+    that leave everything to the item included."""
+    found: dict[int, list[dict[str, Any]]] = {}
+    for _, node in walk(document):
+        if node.kind == "picture":
+            framing = {name: node.attrs[name] for name in EDITS}
+            of_item = found.setdefault(node.attrs["item"], [])
+            if framing not in of_item:
+                of_item.append(framing)
+    return found

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from ..media.editing import STEEPEST
 from . import references
 from .content import Content, compile_content
 from .kinds import Attribute, Element, MarkKind, NodeKind
@@ -21,6 +22,8 @@ _ALIGN = Attribute("string", default=None, nullable=True, pattern="centre|end")
 _STYLE = Attribute("string", default=None, nullable=True, maximum=40, pattern="[a-z][a-z0-9-]*")
 _LATEX = Attribute("string", minimum=1, maximum=2000)
 _SPAN = Attribute("integer", default=1, minimum=1, maximum=200)
+_PLACE = "(?:0|[1-9][0-9]{0,3}|10000)"
+_SIDE = "(?:[1-9][0-9]{0,3}|10000)"
 _PARTS = "paragraph | bulleted_list | numbered_list | picture"
 """What may stand within a block that holds others."""
 
@@ -159,13 +162,25 @@ NODES = (
     NodeKind("divider", "a change of subject, shown as a line", group="block", element=Element("hr")),
     NodeKind(
         "picture",
-        "a picture of the media library. alt is None where the item's own alt text serves; caption stands below it",
+        "a picture of the media library. alt is None where the item's own alt text serves; caption stands below it. "
+        "width is in CSS pixels, None as wide as its place; turn (quarter turns), straighten (tenths of a degree), "
+        "crop (x,y,width,height), ratio and focus (x,y) say what is made of the original, in ten-thousandths of its "
+        "sides; None leaves it to the item (media/editing.py)",
         group="block",
         attributes={
             "item": Attribute("integer", minimum=1, maximum=10**15 - 1),
             "alt": Attribute("string", default=None, nullable=True, minimum=1, maximum=1000),
             "decorative": Attribute("boolean", default=False),
             "caption": Attribute("string", default=None, nullable=True, minimum=1, maximum=1000),
+            "width": Attribute("integer", default=None, nullable=True, minimum=16, maximum=4000),
+            "place": Attribute("string", default=None, nullable=True, pattern="start|end|centre|wide"),
+            "space": Attribute("string", default=None, nullable=True, pattern="none|little|much"),
+            "border": Attribute("string", default=None, nullable=True, pattern="line|frame"),
+            "turn": Attribute("integer", default=None, nullable=True, minimum=0, maximum=3),
+            "straighten": Attribute("integer", default=None, nullable=True, minimum=-STEEPEST, maximum=STEEPEST),
+            "crop": Attribute("string", default=None, nullable=True, pattern=rf"{_PLACE},{_PLACE},{_SIDE},{_SIDE}"),
+            "ratio": Attribute("string", default=None, nullable=True, pattern="[1-9][0-9]?:[1-9][0-9]?"),
+            "focus": Attribute("string", default=None, nullable=True, pattern=f"{_PLACE},{_PLACE}"),
         },
     ),
     NodeKind("equation", "an equation on a line of its own", group="block", attributes={"latex": _LATEX}),

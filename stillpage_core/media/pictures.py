@@ -1,4 +1,4 @@
-"""What a picture's bytes say, and the sizes that are made of it."""
+"""What a picture's bytes say: its format and its size."""
 
 from __future__ import annotations
 
@@ -7,14 +7,8 @@ from dataclasses import dataclass
 
 from ..errors import CoreError
 
-TEXT_WIDTH = 720
-"""The widest a picture in running text is shown, in CSS pixels: the theme's measure."""
-
-TEXT_SIZES = f"(min-width: {TEXT_WIDTH + 48}px) {TEXT_WIDTH}px, calc(100vw - 48px)"
-"""The ``sizes`` of a picture in running text; the theme leaves 24 px on either side."""
-
-DERIVED_WIDTHS = (480, 960)
-"""The widths of the files made for readers' screens, in pixels."""
+MOST_MOVING_PIXELS = 300_000_000
+"""The most pixels that all frames of a moving picture may have together."""
 
 MOST_PIXELS = 60_000_000
 """The most pixels a picture may have: a camera of 60 megapixels. Decoding one takes about 240 MB."""
@@ -41,14 +35,17 @@ JPEG = Format("JPEG", "image/jpeg", "jpg")
 PNG = Format("PNG", "image/png", "png")
 WEBP = Format("WebP", "image/webp", "webp")
 GIF = Format("GIF", "image/gif", "gif")
+AVIF = Format("AVIF", "image/avif", "avif")
+SVG = Format("SVG", "image/svg+xml", "svg")
 
-_WOULD_DO = "Pictures may be JPEG, PNG, WebP or GIF, documents PDF, DOCX, ODT, XLSX or ODS."
+_WOULD_DO = "Pictures may be JPEG, PNG, WebP, AVIF, GIF or SVG, documents PDF, DOCX, ODT, XLSX or ODS."
 
 
 def sniff(start: bytes) -> Format:
     """Tell the format from the first bytes of a file (64 kB are plenty); names and declared types are not asked.
 
-    Signatures as in the WHATWG MIME Sniffing Standard, section 6.1.
+    Signatures as in the WHATWG MIME Sniffing Standard, section 6.1; AVIF by its brand (AV1 Image File Format, 6.2); SVG
+    by its root element.
 
     Raises:
         PictureError: when it is something else, with a sentence that says what it seems to be.
@@ -63,10 +60,10 @@ def sniff(start: bytes) -> Format:
         return WEBP
     if start.startswith((b"GIF87a", b"GIF89a")):
         return GIF
-    if re.search(rb"<svg[\s>]", start, re.IGNORECASE):
-        dangerous = re.search(rb"<script|\son\w+\s*=|javascript:|<foreignObject", start, re.IGNORECASE)
-        why = "and it contains a script, which could run on readers' screens" if dangerous else "which is not taken"
-        raise PictureError(f"This is an SVG drawing {why}. Save it as PNG instead. {_WOULD_DO}")
+    if start[4:12] in (b"ftypavif", b"ftypavis"):
+        return AVIF
+    if re.search(rb"<(?:\w+:)?svg[\s>]", start[:4096]):
+        return SVG
     raise PictureError(f"This is no picture that can be read. {_WOULD_DO}")
 
 
@@ -82,7 +79,7 @@ def size_of(data: bytes, form: Format) -> tuple[int, int]:
             return int.from_bytes(data[6:8], "little"), int.from_bytes(data[8:10], "little")
         if form is JPEG:
             return _jpeg_size(data)
-        return _webp_size(data)
+        return _webp_size(data) if form is WEBP else (0, 0)
     except IndexError:
         return 0, 0
 
@@ -125,10 +122,10 @@ def check_size(width: int, height: int) -> None:
         )
 
 
-def derived_sizes(width: int, height: int) -> list[tuple[int, int]]:
-    """The sizes to make of an original, smallest first, in pixels; proportions kept, never larger than the original.
-
-    The original itself is not among them, unless it is smaller than the smallest.
-    """
-    sizes = [(each, max(1, round(height * each / width))) for each in DERIVED_WIDTHS if each < width]
-    return sizes or [(width, height)]
+def check_frames(width: int, height: int, frames: int) -> None:
+    """Raise `PictureError` when the frames of a moving picture have too many pixels together."""
+    if width * height * frames > MOST_MOVING_PIXELS:
+        raise PictureError(
+            f"This moving picture has {frames:,} frames of {width:,} × {height:,} pixels; at most "
+            f"{MOST_MOVING_PIXELS // 1_000_000} million pixels in all can be taken. Make it smaller or shorter."
+        )

@@ -10,6 +10,7 @@ from __future__ import annotations
 import re
 from base64 import b64decode
 from collections.abc import Iterator, Sequence
+from typing import Any
 
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
@@ -20,7 +21,7 @@ from ..document.references import parse_reference
 from ..document.schema import SCHEMA
 from ..document.tables import squared
 from ..document.walking import text_of
-from ..writing.html import ASIDE_LABELS, FORM
+from ..writing.html import ASIDE_LABELS, FORM, PICTURE_SETTING
 from .html_links import Fragments
 from .listed import Caption, Listed, Piece, Styled, assembled, is_empty, quotation
 from .mathml import latex_of
@@ -652,7 +653,8 @@ class _Blocks:
         if self.reader.exact and node.parent is not None and (words := node.parent.css_first("figcaption")):
             caption = clean(_SPACE.sub(" ", words.text())) or None
         self.end_words()
-        self.pieces.append(make("picture", item=number, alt=alt, decorative=decorative, caption=caption))
+        setting = _picture_setting(node.parent)
+        self.pieces.append(make("picture", item=number, alt=alt, decorative=decorative, caption=caption, **setting))
 
     def arrived(self, source: str, alt: str) -> int | None:
         """The provisional number of a picture that came along or is said to be somewhere."""
@@ -683,6 +685,21 @@ _FLAT = {
     "preformatted-text": "preformatted",
 }
 """Classes that word processors write for paragraphs of a style, and what such a style means."""
+
+
+def _picture_setting(figure: LexborNode | None) -> dict[str, Any]:
+    """How a picture of our own stands, and what is made of it; what is not well said is left out."""
+    if figure is None or figure.tag != "figure" or "picture" not in (figure.attributes.get("class") or "").split():
+        return {}
+    kinds = SCHEMA.nodes["picture"].attributes
+    setting: dict[str, Any] = {}
+    for name in PICTURE_SETTING:
+        value: object = figure.attributes.get(f"data-{name}")
+        if kinds[name].type == "integer" and isinstance(value, str) and re.fullmatch(r"-?\d{1,5}", value):
+            value = int(value)
+        if value is not None and kinds[name].problem(value) is None:
+            setting[name] = value
+    return setting
 
 
 def _fit(cell: Node) -> Node:

@@ -13,6 +13,7 @@ from ..document.references import parse_reference
 from ..document.schema import SCHEMA
 from ..document.walking import units, walk
 from ..errors import Path
+from ..writing.html import PICTURE_SETTING
 from ..writing.source import CARET
 from .html import html_blocks
 from .reading import Arriving, Reading
@@ -53,7 +54,7 @@ _ALLOWED: dict[str, set[str]] = {
     "thead": set(),
     "tfoot": set(),
     "math": {"display", "xmlns"},
-    "figure": {"class"},
+    "figure": {"class", *(f"data-{name}" for name in PICTURE_SETTING)},
     "pre": {"class"},
     "code": {"class"},
 }

@@ -8,7 +8,9 @@ from collections.abc import Collection
 from ..errors import CoreError
 from ..writing.anchors import slug
 
-RESERVED = frozenset({"static", "media", "api", "robots.txt", "favicon.ico", "sitemap.xml", ".well-known"})
+RESERVED = frozenset(
+    {"static", "media", "api", "robots.txt", "favicon.ico", "sitemap.xml", ".well-known", "reader-pass"}
+)
 """Address parts that pages at the top of a site may not have, because the server answers there itself."""
 
 LONGEST_PART = 80

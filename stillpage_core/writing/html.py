@@ -19,12 +19,18 @@ from ..document.schema import SCHEMA
 from ..document.tables import grid_of
 from ..document.walking import text_of
 from ..equations import equation_html
-from ..media.pictures import TEXT_SIZES
-from ..resolving import PictureTarget, Resolver
+from ..media.editing import EDITS
+from ..media.shown import Shown, shown
+from ..resolving import Resolver
 from .anchors import anchors_of
 
 FORM = "data-stillpage-document"
 """The attribute that tells the reader that HTML is in the storable form; its value is the format's version."""
+
+_STANDING = ("place", "space", "border")
+PICTURE_SETTING = ("width", *_STANDING, *EDITS)
+"""The attributes of a picture that say how it stands, and what is made of the original; the storable form writes each
+as ``data-NAME``. On the live page the theme asks for the standing only."""
 
 ASIDE_LABELS = {"note": "Note", "tip": "Tip", "warning": "Warning"}
 """What stands at the head of an aside."""
@@ -113,7 +119,8 @@ class _Storable:
             attributes["alt"] = ""
         if node.attrs["decorative"]:
             attributes["data-decorative"] = ""
-        return figure(attributes, node.attrs["caption"])
+        setting = {f"data-{name}": node.attrs[name] for name in PICTURE_SETTING if node.attrs[name] is not None}
+        return figure(image(attributes), node.attrs["caption"], setting)
 
     def aside(self, node: Node) -> str:
         sort = node.attrs["sort"]
@@ -238,11 +245,18 @@ class _Published(_Storable):
         if target is None or not target.files:
             return ""
         self.pictures += 1
-        alt = "" if node.attrs["decorative"] else (node.attrs["alt"] or target.alt)
-        attributes = {**image_attributes(target), "alt": alt}
+        alt = "" if node.attrs["decorative"] else (node.attrs["alt"] or ("" if target.decorative else target.alt))
+        at = shown(target, node.attrs)
+        attributes = {**image_attributes(at), "alt": alt}
         if self.pictures > 1:
             attributes["loading"] = "lazy"
-        return figure(attributes, node.attrs["caption"])
+        sources = "".join(
+            f"<source{attribute('type', each.type)}{attribute('srcset', each.srcset)}{attribute('sizes', at.sizes)}>"
+            for each in at.sources
+        )
+        inside = f"<picture>{sources}{image(attributes)}</picture>"
+        setting = {f"data-{name}": node.attrs[name] for name in _STANDING if node.attrs[name] is not None}
+        return figure(inside, node.attrs["caption"], setting)
 
     def table(self, node: Node) -> str:
         """A table in a region that can be scrolled, by keyboard too, where it is wider than the screen."""
@@ -275,7 +289,7 @@ class _File(_Published):
             return "".join(f"<p>{escape(each, quote=False)}</p>" for each in (words, node.attrs["caption"]) if each)
         file = target.files[-1]
         sizes: dict[str, object] = {"width": file.width, "height": file.height} if file.width else {}
-        return figure({"src": file.address, "alt": alt, **sizes}, node.attrs["caption"])
+        return figure(image({"src": file.address, "alt": alt, **sizes}), node.attrs["caption"])
 
     def table(self, node: Node) -> str:
         self.scopes = iter(_scopes(node.content[-1]))
@@ -309,23 +323,19 @@ def _scopes(grid: Node) -> Iterator[str]:
             yield "row" if place.column == 0 and not first else "col"
 
 
-def image_attributes(target: PictureTarget) -> dict[str, object]:
-    """What the img element of a picture says of its files: ``src``, ``srcset``, ``sizes``, ``width`` and ``height``.
-
-    The sheet uses the same, so that it loads the same file at the same size. The picture must have files.
-    """
-    shown = target.files[-1]
-    return {
-        "src": shown.address,
-        "srcset": ", ".join(f"{file.address} {file.width}w" for file in target.files),
-        "sizes": TEXT_SIZES,
-        "width": shown.width,
-        "height": shown.height,
-    }
+def image_attributes(at: Shown) -> dict[str, object]:
+    """What the img element of a picture says of its files and its size."""
+    files = {"srcset": at.srcset, "sizes": at.sizes} if at.srcset else {}
+    return {"src": at.src, **files, "width": at.width, "height": at.height}
 
 
-def figure(attributes: Mapping[str, object], caption: str | None = None) -> str:
-    """A picture in running text, with its caption."""
-    inside = "".join(attribute(name, value) for name, value in attributes.items())
+def image(attributes: Mapping[str, object]) -> str:
+    """An img element."""
+    return f"<img{''.join(attribute(name, value) for name, value in attributes.items())}>"
+
+
+def figure(inside: str, caption: str | None = None, setting: Mapping[str, object] | None = None) -> str:
+    """A picture in running text, with its caption; ``setting`` are the attributes that say how it stands."""
     below = f"<figcaption>{escape(caption, quote=False)}</figcaption>" if caption else ""
-    return f'<figure class="picture"><img{inside}>{below}</figure>'
+    said = "".join(attribute(name, value) for name, value in (setting or {}).items())
+    return f'<figure class="picture"{said}>{inside}{below}</figure>'

@@ -1,4 +1,5 @@
 import { useQuery } from "@tanstack/react-query"
+import { useEffect } from "react"
 import { Navigate, Route, Routes } from "react-router"
 import { ask, client, type Session } from "./api/client"
 import { Sentence } from "./look/Sentence"
@@ -24,13 +25,32 @@ export function App() {
       />
     )
   if (!session.data.person) return <SignIn />
+  // A reader who came from a public site to sign in is led back there by the server.
+  if (location.pathname.startsWith("/reader/")) return <LeadBack />
+  const limits = { picture: session.data.upload_limit, document: session.data.document_limit }
   return (
     <Routes>
       <Route path="/" element={<Contents />} />
       <Route path="/sites/:siteId" element={<Contents />} />
-      <Route path="/library" element={<Library uploadLimit={session.data.upload_limit} />} />
-      <Route path="/pages/:pageId" element={<Writing uploadLimit={session.data.upload_limit} />} />
+      <Route path="/library" element={<Library session={session.data} />} />
+      <Route path="/pages/:pageId" element={<Writing limits={limits} />} />
       <Route path="*" element={<Navigate to="/" replace />} />
     </Routes>
   )
+}
+
+/** Asks the server anew, once: whoever may read there is led back. */
+function LeadBack() {
+  const asked = sessionStorage.getItem("reader:asked") === location.href
+  useEffect(() => {
+    sessionStorage.setItem("reader:asked", location.href)
+    if (!asked) location.reload()
+    return () => sessionStorage.removeItem("reader:asked")
+  }, [asked])
+  return asked ? (
+    <Sentence
+      title="Not for this account"
+      text="This account may not read what is for signed-in readers there."
+    />
+  ) : null
 }

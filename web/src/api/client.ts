@@ -12,6 +12,11 @@ export type PageRef = Schemas["PageRef"]
 export type ItemOut = Schemas["ItemOut"]
 export type LibraryEntry = Schemas["LibraryEntry"]
 export type ItemChange = Schemas["ItemChange"]
+export type ItemUse = Schemas["ItemUse"]
+export type FolderOut = Schemas["FolderOut"]
+export type ActOut = Schemas["ActOut"]
+export type CommonsPicture = Schemas["CommonsPicture"]
+export type ItemsAct = Schemas["ItemsAct"]
 export type Finding = Schemas["FindingOut"]
 export type Repair = Schemas["RepairOut"]
 export type Sign = Schemas["SignOut"]
@@ -87,12 +92,20 @@ interface OnItsWay {
   lines?(lines: string[]): void
 }
 
-/** Send a form with files; gives the text of the answer. Throws a `Problem`, or an AbortError when cancelled. */
-function send(address: string, form: FormData, { signal, progress, lines }: OnItsWay): Promise<string> {
+/** Send a form with files, or bytes or JSON; gives the text of the answer. Throws a `Problem`, or an AbortError when
+ * cancelled. */
+function send(
+  address: string,
+  body: FormData | Blob | string,
+  { signal, progress, lines }: OnItsWay,
+  method = "POST",
+): Promise<string> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest()
-    request.open("POST", address)
+    request.open(method, address)
     request.setRequestHeader("X-CSRFToken", csrfToken())
+    if (typeof body === "string") request.setRequestHeader("Content-Type", "application/json")
+    if (body instanceof Blob) request.setRequestHeader("Content-Type", "application/octet-stream")
     request.upload.onprogress = (event) => progress(event.total ? event.loaded / event.total : 0)
     request.onprogress = () => {
       if (request.status < 300) lines?.(request.responseText.split("\n").slice(0, -1))
@@ -103,8 +116,9 @@ function send(address: string, form: FormData, { signal, progress, lines }: OnIt
     }
     request.onerror = () => reject(new Problem(0, {}))
     request.onabort = () => reject(new DOMException("Cancelled", "AbortError"))
+    if (signal.aborted) return reject(new DOMException("Cancelled", "AbortError"))
     signal.addEventListener("abort", () => request.abort())
-    request.send(form)
+    request.send(body)
   })
 }
 
@@ -116,12 +130,112 @@ function problemIn(text: string): Partial<Schemas["Problem"]> {
   }
 }
 
-/** Send a file to the media library. */
-export async function upload(file: File, progress: (share: number) => void, signal: AbortSignal) {
-  const form = new FormData()
-  form.append("file", file)
-  return JSON.parse(await send("/api/items", form, { signal, progress })) as ItemOut
+/** Where a file goes in the library, or which item it takes the place of. */
+export interface Destination {
+  folder?: number | null
+  replaces?: number
 }
+
+/** How something is on its way into the library. */
+export interface Way {
+  signal: AbortSignal
+  /** How much of it has gone, from 0 to 1. */
+  progress(share: number): void
+  /** Told true while the server cannot be reached, and false when it goes on. */
+  waiting?(waits: boolean): void
+}
+
+const PAUSES = [500, 1000, 2000, 4000, 8000]
+
+/** Wait a while, or until the connection is said to be back. */
+function pause(milliseconds: number, signal: AbortSignal): Promise<void> {
+  return new Promise((resolve, reject) => {
+    const ended = new AbortController()
+    const done = () => {
+      ended.abort()
+      window.clearTimeout(timer)
+      resolve()
+    }
+    const timer = window.setTimeout(done, milliseconds)
+    window.addEventListener("online", done, { signal: ended.signal })
+    const cancelled = () => {
+      ended.abort()
+      window.clearTimeout(timer)
+      reject(new DOMException("Cancelled", "AbortError"))
+    }
+    signal.addEventListener("abort", cancelled, { signal: ended.signal })
+  })
+}
+
+/**
+ * Send a file to the media library, in pieces. When the connection is lost it goes on from where it was, and so does
+ * the same file chosen again after the window was closed.
+ */
+export async function upload(file: File, way: Way, { folder, replaces }: Destination = {}): Promise<ItemOut> {
+  const { signal } = way
+  const quiet = { signal, progress: () => {} }
+  const stamp = `${file.lastModified}`
+  const begin = JSON.stringify({ name: file.name, size: file.size, stamp, folder, replaces })
+  const patient = async <T>(act: () => Promise<T>): Promise<T> => {
+    for (let tries = 0; ; tries++) {
+      try {
+        const result = await act()
+        if (tries) way.waiting?.(false)
+        return result
+      } catch (error) {
+        if (!(error instanceof Problem) || !error.away || error.status === 507) throw error
+        way.waiting?.(true)
+        await pause(PAUSES[Math.min(tries, PAUSES.length - 1)] ?? 8000, signal)
+      }
+    }
+  }
+  const begun = JSON.parse(await patient(() => send("/api/uploads", begin, quiet))) as Schemas["UploadOut"]
+  const address = `/api/uploads/${begun.id}`
+  let received = begun.received
+  try {
+    while (received < file.size) {
+      const from = received
+      const piece = file.slice(from, from + begun.piece)
+      const progress = (share: number) => way.progress((from + share * piece.size) / file.size)
+      received = await patient(async () => {
+        try {
+          const answer = await send(`${address}?start=${from}`, piece, { signal, progress }, "PUT")
+          return (JSON.parse(answer) as Schemas["UploadOut"]).received
+        } catch (error) {
+          if (error instanceof Problem && error.status === 409) return error.body.received ?? 0
+          throw error
+        }
+      })
+    }
+    return JSON.parse(await patient(() => send(address, "", quiet))) as ItemOut
+  } catch (error) {
+    if ((error as Error).name === "AbortError")
+      void send(address, "", { ...quiet, signal: new AbortController().signal }, "DELETE").catch(() => {})
+    throw error
+  }
+}
+
+/** Have the server add what is at an address, or a picture of the commons. */
+async function added(address: string, body: object, { signal, progress }: Way): Promise<ItemOut> {
+  const answer = await send(address, JSON.stringify(body), {
+    signal,
+    progress: () => {},
+    lines: (lines) => {
+      const last = JSON.parse(lines.at(-1) ?? "{}")
+      if (last.of) progress(last.received / last.of)
+    },
+  })
+  const end = JSON.parse(answer.trimEnd().split("\n").at(-1) ?? "{}")
+  if (end.problem) throw new Problem(422, { detail: end.problem })
+  if (!end.item) throw new Problem(422, { detail: "The connection broke off. Nothing was added; try again." })
+  return end.item as ItemOut
+}
+
+export const fetchItem = (address: string, way: Way, { folder }: Destination = {}) =>
+  added("/api/items/fetch", { address, folder }, way)
+
+export const takeFromCommons = (id: string, way: Way, { folder }: Destination = {}) =>
+  added("/api/commons/take", { id, folder }, way)
 
 /** Have a file read as text for the page. `whole`: the page is empty and takes the text's title too. */
 export async function readFile(file: File, place: Place, whole: boolean, way: OnItsWay) {

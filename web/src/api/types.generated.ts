@@ -4,6 +4,46 @@
  */
 
 export interface paths {
+    "/api/acts/last": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Last Act
+         * @description The last thing that the person did and can undo.
+         */
+        get: operations["stillpage_api_library_last_act"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/acts/{act_id}/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Undo
+         * @description Undo something that was done to items or folders; only who did it may, or a keeper.
+         */
+        post: operations["stillpage_api_library_undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/check": {
         parameters: {
             query?: never;
@@ -18,6 +58,66 @@ export interface paths {
          * @description Check a document as it is being written.
          */
         post: operations["stillpage_api_routes_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/commons": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Commons
+         * @description Freely licensed pictures for some words.
+         */
+        get: operations["stillpage_api_arrivals_commons"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/commons/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take From Commons
+         * @description Add a picture of the commons, with its licence and credit. Answers as adding by address does.
+         */
+        post: operations["stillpage_api_arrivals_take_from_commons"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/commons/{number}/preview": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Commons Preview
+         * @description A small picture of an offer of the commons. It comes by way of us, so that nobody else learns who looks.
+         */
+        get: operations["stillpage_api_arrivals_commons_preview"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -64,6 +164,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/folders": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Folders
+         * @description Every folder that the person may see, each before those in it.
+         */
+        get: operations["stillpage_api_library_all_folders"];
+        put?: never;
+        /**
+         * Add Folder
+         * @description Make a folder.
+         */
+        post: operations["stillpage_api_library_add_folder"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/folders/{folder_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Remove Folder
+         * @description Take a folder away; what it holds stands in the one above from then on.
+         */
+        delete: operations["stillpage_api_library_remove_folder"];
+        options?: never;
+        head?: never;
+        /**
+         * Change Folder
+         * @description Rename a folder, put it into another, or keep what it holds to some sites.
+         */
+        patch: operations["stillpage_api_library_change_folder"];
+        trace?: never;
+    };
     "/api/items": {
         parameters: {
             query?: never;
@@ -77,7 +225,88 @@ export interface paths {
          * Add Item
          * @description Add a picture or a document. The same bytes again answer 200 with the item that has them already.
          */
-        post: operations["stillpage_api_routes_add_item"];
+        post: operations["stillpage_api_arrivals_add_item"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/act": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Act On
+         * @description Do something to many items, as one thing that can be undone.
+         */
+        post: operations["stillpage_api_library_act_on"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/fetch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fetch Item
+         * @description Add what is at an address. The answer is a line of JSON for each step: ``{"received": …, "of": …}``; the last has
+         *     the ``item``, or a ``problem``. Who breaks off before has added nothing.
+         */
+        post: operations["stillpage_api_arrivals_fetch_item"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remove
+         * @description Remove items from the bin for good.
+         */
+        post: operations["stillpage_api_library_remove"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Many Uses
+         * @description The pages that any of many items is used on, each once; told before they are deleted or replaced.
+         */
+        post: operations["stillpage_api_library_many_uses"];
         delete?: never;
         options?: never;
         head?: never;
@@ -95,7 +324,7 @@ export interface paths {
          * Item
          * @description An item of the library.
          */
-        get: operations["stillpage_api_routes_item"];
+        get: operations["stillpage_api_library_item"];
         put?: never;
         post?: never;
         delete?: never;
@@ -105,7 +334,47 @@ export interface paths {
          * Change Item
          * @description Change what the library says of an item. Pages that use its alt text show it when they are next published.
          */
-        patch: operations["stillpage_api_routes_change_item"];
+        patch: operations["stillpage_api_library_change_item"];
+        trace?: never;
+    };
+    "/api/items/{item_id}/cut/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cut
+         * @description A cut of a picture, as somebody sees it who is just choosing it; ``key`` as in the names of files.
+         */
+        get: operations["stillpage_api_library_cut"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/{item_id}/entry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Entry
+         * @description An item with who added it, and on how many pages it is used.
+         */
+        get: operations["stillpage_api_library_entry"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
         trace?: never;
     };
     "/api/items/{item_id}/uses": {
@@ -128,6 +397,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/items/{item_id}/versions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * File Versions
+         * @description The files that an item has and had, the newest first.
+         */
+        get: operations["stillpage_api_library_file_versions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/{item_id}/versions/{version}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Take Version
+         * @description Show an earlier file of an item again, on every page that uses it.
+         */
+        post: operations["stillpage_api_library_take_version"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library": {
         parameters: {
             query?: never;
@@ -137,9 +446,69 @@ export interface paths {
         };
         /**
          * Library
-         * @description Items whose words hold all the words asked for; ``skip`` as many to get the next part.
+         * @description Items that hold all the words asked for; ``skip`` as many to get the next part.
          */
         get: operations["stillpage_api_library_library"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/count": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Count
+         * @description How many items are like that. Asked for beside the items, since counting many takes longer than showing some.
+         */
+        get: operations["stillpage_api_library_count"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/numbers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Numbers
+         * @description The numbers of all items that are like that, to act on them; of at most as many as can be acted on at once.
+         */
+        get: operations["stillpage_api_library_numbers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/tags": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Tags
+         * @description Every tag that some item bears, the most borne first.
+         */
+        get: operations["stillpage_api_library_tags"];
         put?: never;
         post?: never;
         delete?: never;
@@ -395,9 +764,10 @@ export interface paths {
         };
         /**
          * Shelf
-         * @description Items and pages whose words hold all the words asked for; without any, the newest items.
+         * @description Items and pages that hold all the words asked for; without any, the newest items. ``site`` is that of the page
+         *     being written: what is kept to other sites is not offered.
          */
-        get: operations["stillpage_api_routes_shelf"];
+        get: operations["stillpage_api_library_shelf"];
         put?: never;
         post?: never;
         delete?: never;
@@ -570,6 +940,58 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/uploads": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Begin Upload
+         * @description Begin to send a file in pieces; one that was broken off goes on from the bytes ``received``.
+         */
+        post: operations["stillpage_api_arrivals_begin_upload"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/uploads/{upload_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Upload State
+         * @description How much of a file has come.
+         */
+        get: operations["stillpage_api_arrivals_upload_state"];
+        /**
+         * Add Piece
+         * @description Send the bytes of a file from ``start`` on. What arrives of a piece that breaks off is kept.
+         */
+        put: operations["stillpage_api_arrivals_add_piece"];
+        /**
+         * Finish Upload
+         * @description Make the item that a whole file is. The same bytes again answer 200 with the item that has them already.
+         */
+        post: operations["stillpage_api_arrivals_finish_upload"];
+        /**
+         * Cancel Upload
+         * @description Let go of a file and what arrived of it.
+         */
+        delete: operations["stillpage_api_arrivals_cancel_upload"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -581,6 +1003,18 @@ export interface components {
             };
             /** @constant */
             type: "abbreviation";
+        };
+        /**
+         * ActOut
+         * @description Something that was done, and can be undone by its number.
+         */
+        ActOut: {
+            /** Changed */
+            changed: number;
+            /** Id */
+            id: number;
+            /** Sentence */
+            sentence: string;
         };
         /**
          * ArrivedOut
@@ -611,6 +1045,43 @@ export interface components {
             content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"] | components["schemas"]["EquationNode"])[];
             /** @constant */
             type: "aside";
+        };
+        /**
+         * Asked
+         * @description What is looked for. ``folder`` 0 is the top alone; any other stands for those in it too.
+         */
+        Asked: {
+            /** Folder */
+            folder?: number | null;
+            /**
+             * Order
+             * @default newest
+             * @enum {string}
+             */
+            order: "newest" | "title" | "largest";
+            /**
+             * Q
+             * @default
+             */
+            q: string;
+            /**
+             * Show
+             * @default all
+             * @enum {string}
+             */
+            show: "all" | "pictures" | "documents" | "without alt text" | "used nowhere" | "too heavy" | "for signed-in readers" | "mine" | "recent" | "bin";
+            /** Site */
+            site?: number | null;
+            /**
+             * Skip
+             * @default 0
+             */
+            skip: number;
+            /**
+             * Tag
+             * @default
+             */
+            tag: string;
         };
         /** @description a list without an order */
         BulletedListNode: {
@@ -662,9 +1133,14 @@ export interface components {
             /** Text */
             text?: string | null;
         };
-        /** CheckIn */
+        /**
+         * CheckIn
+         * @description ``site`` is that of the page, so that items kept to others are found.
+         */
         CheckIn: {
             document: components["schemas"]["DocNode"];
+            /** Site */
+            site?: number | null;
         };
         /** CheckOut */
         CheckOut: {
@@ -676,6 +1152,39 @@ export interface components {
         CodeMark: {
             /** @constant */
             type: "code";
+        };
+        /** CommonsOut */
+        CommonsOut: {
+            /** More */
+            more: boolean;
+            /** Pictures */
+            pictures: components["schemas"]["CommonsPicture"][];
+        };
+        /** CommonsPicture */
+        CommonsPicture: {
+            /** Alt */
+            alt: string;
+            /** Author */
+            author: string;
+            /** Height */
+            height: number;
+            /** Id */
+            id: string;
+            /** Licence */
+            licence: string;
+            /** Preview */
+            preview: string;
+            /** Title */
+            title: string;
+            /** Width */
+            width: number;
+        };
+        /** CommonsTake */
+        CommonsTake: {
+            /** Folder */
+            folder?: number | null;
+            /** Id */
+            id: string;
         };
         /** ComparisonIn */
         ComparisonIn: {
@@ -718,6 +1227,11 @@ export interface components {
             /** Title */
             title: string;
         };
+        /** Counted */
+        Counted: {
+            /** Total */
+            total: number;
+        };
         /** @description a change of subject, shown as a line */
         DividerNode: {
             /** @constant */
@@ -733,6 +1247,22 @@ export interface components {
             content: (components["schemas"]["ParagraphNode"] | components["schemas"]["HeadingNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["QuotationNode"] | components["schemas"]["AsideNode"] | components["schemas"]["TableNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["DividerNode"] | components["schemas"]["PictureNode"] | components["schemas"]["EquationNode"] | components["schemas"]["CallToActionNode"])[];
             /** @constant */
             type: "doc";
+        };
+        /**
+         * Edits
+         * @description What is made of a picture; null where nothing is said. See docs/document.md.
+         */
+        Edits: {
+            /** Crop */
+            crop?: string | null;
+            /** Focus */
+            focus?: string | null;
+            /** Ratio */
+            ratio?: string | null;
+            /** Straighten */
+            straighten?: number | null;
+            /** Turn */
+            turn?: number | null;
         };
         /** @description words that are stressed */
         EmphasisMark: {
@@ -762,6 +1292,31 @@ export interface components {
             /** Mathml */
             mathml: string;
         };
+        /** FetchIn */
+        FetchIn: {
+            /** Address */
+            address: string;
+            /** Folder */
+            folder?: number | null;
+        };
+        /**
+         * FileOut
+         * @description A file that a picture can be shown from. ``cut`` names what part of the original it shows.
+         */
+        FileOut: {
+            /** Address */
+            address: string;
+            /** Cut */
+            cut: string;
+            /** Height */
+            height: number;
+            /** Mime */
+            mime: string;
+            /** Size */
+            size: number;
+            /** Width */
+            width: number;
+        };
         /** FindingOut */
         FindingOut: {
             /** Check */
@@ -783,6 +1338,48 @@ export interface components {
             span: number[] | null;
             /** Whom */
             whom: string;
+        };
+        /** FolderChange */
+        FolderChange: {
+            /** Name */
+            name?: string | null;
+            /**
+             * Parent
+             * @description 0 for the top.
+             */
+            parent?: number | null;
+            /** Sites */
+            sites?: number[] | null;
+        };
+        /** FolderIn */
+        FolderIn: {
+            /** Name */
+            name: string;
+            /** Parent */
+            parent?: number | null;
+        };
+        /** FolderMade */
+        FolderMade: {
+            act: components["schemas"]["ActOut"];
+            folder: components["schemas"]["FolderOut"];
+        };
+        /**
+         * FolderOut
+         * @description A folder. ``kept_to`` are the sites that alone may use what it holds, by it or one above; none: all.
+         */
+        FolderOut: {
+            /** Id */
+            id: number;
+            /** Items */
+            items: number;
+            /** Kept To */
+            kept_to: number[];
+            /** Name */
+            name: string;
+            /** Parent */
+            parent: number | null;
+            /** Sites */
+            sites: number[];
         };
         /** @description an equation within a line */
         FormulaNode: {
@@ -816,55 +1413,57 @@ export interface components {
             /** Text */
             text: string;
         };
-        /**
-         * ImageAttributes
-         * @description The attributes of the picture's img element, as the published page has them.
-         */
-        ImageAttributes: {
-            /** Height */
-            height: number;
-            /** Sizes */
-            sizes: string;
-            /** Src */
-            src: string;
-            /** Srcset */
-            srcset: string;
-            /** Width */
-            width: number;
-        };
         /** ItemChange */
         ItemChange: {
             /** Alt */
             alt?: string | null;
             /** Credit */
             credit?: string | null;
+            /** Decorative */
+            decorative?: boolean | null;
             /** Description */
             description?: string | null;
+            /** @description All of them together; an empty object leaves nothing. */
+            edits?: components["schemas"]["Edits"] | null;
+            /** Language */
+            language?: string | null;
             /** Licence */
             licence?: string | null;
+            /** Restricted */
+            restricted?: boolean | null;
+            /** Tags */
+            tags?: string[] | null;
             /** Title */
             title?: string | null;
         };
         /**
          * ItemOut
-         * @description An item of the library. Only a picture has ``thumbnail`` and ``image``; ``format`` is a document's kind.
+         * @description An item of the library. ``width`` and ``height`` are the original's, ``files`` what is made of a picture.
          */
         ItemOut: {
             /** Address */
             address: string;
             /** Alt */
             alt: string;
+            /** Binned */
+            binned: boolean;
             /** Credit */
             credit: string;
+            /** Decorative */
+            decorative: boolean;
             /** Description */
             description: string;
+            edits: components["schemas"]["Edits"] | null;
+            /** Files */
+            files: components["schemas"]["FileOut"][];
+            /** Folder */
+            folder: number | null;
             /** Format */
             format: string;
             /** Height */
             height: number;
             /** Id */
             id: number;
-            image: components["schemas"]["ImageAttributes"] | null;
             /**
              * Is New
              * @default true
@@ -875,17 +1474,42 @@ export interface components {
              * @enum {string}
              */
             kind: "picture" | "document";
+            /** Language */
+            language: string;
+            /**
+             * Length
+             * @description Of a document, in pages; 0 where it is not known.
+             */
+            length: number;
             /** Licence */
             licence: string;
+            /**
+             * Nature
+             * @enum {string}
+             */
+            nature: "" | "photograph" | "drawing" | "moving" | "lines";
+            /** Problem */
+            problem: string;
+            /**
+             * Ready
+             * @description Whether all its files are made.
+             */
+            ready: boolean;
+            /** Restricted */
+            restricted: boolean;
             /**
              * Size
              * @description In bytes.
              */
             size: number;
+            /** Tags */
+            tags: string[];
             /** Thumbnail */
             thumbnail: string;
             /** Title */
             title: string;
+            /** Version */
+            version: number;
             /** Width */
             width: number;
         };
@@ -894,6 +1518,12 @@ export interface components {
          * @description A page that shows an item or links to it.
          */
         ItemUse: {
+            /**
+             * Framings
+             * @description What is made of a picture there, each way once.
+             * @default []
+             */
+            framings: components["schemas"]["Edits"][];
             /**
              * Live
              * @description As readers see it.
@@ -905,6 +1535,38 @@ export interface components {
              * @description As it is being written.
              */
             working: boolean;
+        };
+        /**
+         * ItemsAct
+         * @description ``act`` on many items: ``move`` to a folder, ``tag`` (``words`` to give, ``without`` to take), ``describe`` with
+         *     what ``say`` holds, ``bin``, ``restore``.
+         */
+        ItemsAct: {
+            /**
+             * Act
+             * @enum {string}
+             */
+            act: "move" | "tag" | "describe" | "bin" | "restore";
+            /** Folder */
+            folder?: number | null;
+            /** Items */
+            items: number[];
+            say?: components["schemas"]["ItemChange"] | null;
+            /**
+             * Without
+             * @default []
+             */
+            without: string[];
+            /**
+             * Words
+             * @default []
+             */
+            words: string[];
+        };
+        /** ItemsIn */
+        ItemsIn: {
+            /** Items */
+            items: number[];
         };
         /** @description words in another language, by its tag (BCP 47) */
         LanguageMark: {
@@ -932,13 +1594,13 @@ export interface components {
         };
         /**
          * LibraryOut
-         * @description A part of what was asked for, and how many there are in all.
+         * @description A part of what was asked for, and whether there is more after it.
          */
         LibraryOut: {
             /** Entries */
             entries: components["schemas"]["LibraryEntry"][];
-            /** Total */
-            total: number;
+            /** More */
+            more: boolean;
         };
         /** @description a new line in the same paragraph */
         LineBreakNode: {
@@ -1168,16 +1830,34 @@ export interface components {
             /** Username */
             username: string;
         };
-        /** @description a picture of the media library. alt is None where the item's own alt text serves; caption stands below it */
+        /** @description a picture of the media library. alt is None where the item's own alt text serves; caption stands below it. width is in CSS pixels, None as wide as its place; turn (quarter turns), straighten (tenths of a degree), crop (x,y,width,height), ratio and focus (x,y) say what is made of the original, in ten-thousandths of its sides; None leaves it to the item (media/editing.py) */
         PictureNode: {
             attrs: {
                 /** @default null */
                 alt: string | null;
                 /** @default null */
+                border: string | null;
+                /** @default null */
                 caption: string | null;
+                /** @default null */
+                crop: string | null;
                 /** @default false */
                 decorative: boolean;
+                /** @default null */
+                focus: string | null;
                 item: number;
+                /** @default null */
+                place: string | null;
+                /** @default null */
+                ratio: string | null;
+                /** @default null */
+                space: string | null;
+                /** @default null */
+                straighten: number | null;
+                /** @default null */
+                turn: number | null;
+                /** @default null */
+                width: number | null;
             };
             /** @constant */
             type: "picture";
@@ -1230,6 +1910,8 @@ export interface components {
             place?: number | null;
             /** Pointer */
             pointer?: string | null;
+            /** Received */
+            received?: number | null;
             /** Status */
             status: number;
             /** Title */
@@ -1288,14 +1970,39 @@ export interface components {
          * @description Who is signed in (nobody: null), and what the interface has to know.
          */
         Session: {
+            /**
+             * Commons
+             * @description Whether there is a commons of free pictures to look in.
+             */
+            commons: boolean;
             /** Csrf Token */
             csrf_token: string;
+            /**
+             * Document Limit
+             * @description The largest document taken, in bytes.
+             */
+            document_limit: number;
+            /**
+             * May Arrange
+             * @description Move, replace and delete items of the library.
+             */
+            may_arrange: boolean;
+            /**
+             * May Keep
+             * @description Say who may have items, and remove them for good.
+             */
+            may_keep: boolean;
             person: components["schemas"]["Person"] | null;
             /**
              * Upload Limit
              * @description The largest picture taken, in bytes.
              */
             upload_limit: number;
+            /**
+             * Upload Piece
+             * @description The largest piece in which a file is sent, in bytes.
+             */
+            upload_piece: number;
         };
         /**
          * ShelfOut
@@ -1527,6 +2234,34 @@ export interface components {
             /** @constant */
             type: "underline";
         };
+        /**
+         * UploadIn
+         * @description ``stamp`` tells two files of one name apart: when the file was last changed.
+         */
+        UploadIn: {
+            /** Folder */
+            folder?: number | null;
+            /** Name */
+            name: string;
+            /** Replaces */
+            replaces?: number | null;
+            /** Size */
+            size: number;
+            /**
+             * Stamp
+             * @default
+             */
+            stamp: string;
+        };
+        /** UploadOut */
+        UploadOut: {
+            /** Id */
+            id: string;
+            /** Piece */
+            piece: number;
+            /** Received */
+            received: number;
+        };
         /** VersionIn */
         VersionIn: {
             /**
@@ -1539,6 +2274,33 @@ export interface components {
             note: string;
             /** Title */
             title: string;
+        };
+        /**
+         * VersionOfFile
+         * @description A file that an item has or had.
+         */
+        VersionOfFile: {
+            /** Address */
+            address: string;
+            /** Came As */
+            came_as: string;
+            /** Format */
+            format: string;
+            /** Height */
+            height: number;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Present */
+            present: boolean;
+            /** Size */
+            size: number;
+            /** Version */
+            version: number;
+            /** Width */
+            width: number;
         };
         /**
          * VersionOut
@@ -1606,6 +2368,55 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    stillpage_api_library_last_act: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActOut"];
+                };
+            };
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    stillpage_api_library_undo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                act_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActOut"];
+                };
+            };
+        };
+    };
     stillpage_api_routes_check: {
         parameters: {
             query?: never;
@@ -1626,6 +2437,93 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CheckOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_arrivals_commons: {
+        parameters: {
+            query?: {
+                q?: string;
+                page?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CommonsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_arrivals_take_from_commons: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CommonsTake"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+        };
+    };
+    stillpage_api_arrivals_commons_preview: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                number: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
                 };
             };
             /** @description Unprocessable Entity */
@@ -1705,7 +2603,99 @@ export interface operations {
             };
         };
     };
-    stillpage_api_routes_add_item: {
+    stillpage_api_library_all_folders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolderOut"][];
+                };
+            };
+        };
+    };
+    stillpage_api_library_add_folder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FolderIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FolderMade"];
+                };
+            };
+        };
+    };
+    stillpage_api_library_remove_folder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActOut"];
+                };
+            };
+        };
+    };
+    stillpage_api_library_change_folder: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                folder_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FolderChange"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActOut"];
+                };
+            };
+        };
+    };
+    stillpage_api_arrivals_add_item: {
         parameters: {
             query?: never;
             header?: never;
@@ -1722,6 +2712,8 @@ export interface operations {
                     alt?: string;
                     /** File */
                     file?: string | null;
+                    /** Folder */
+                    folder?: number | null;
                 };
             };
         };
@@ -1764,7 +2756,103 @@ export interface operations {
             };
         };
     };
-    stillpage_api_routes_item: {
+    stillpage_api_library_act_on: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ItemsAct"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActOut"];
+                };
+            };
+        };
+    };
+    stillpage_api_arrivals_fetch_item: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FetchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+        };
+    };
+    stillpage_api_library_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ItemsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Counted"];
+                };
+            };
+        };
+    };
+    stillpage_api_library_many_uses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ItemsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemUse"][];
+                };
+            };
+        };
+    };
+    stillpage_api_library_item: {
         parameters: {
             query?: never;
             header?: never;
@@ -1786,7 +2874,7 @@ export interface operations {
             };
         };
     };
-    stillpage_api_routes_change_item: {
+    stillpage_api_library_change_item: {
         parameters: {
             query?: never;
             header?: never;
@@ -1808,6 +2896,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ItemOut"];
+                };
+            };
+        };
+    };
+    stillpage_api_library_cut: {
+        parameters: {
+            query?: {
+                width?: number;
+            };
+            header?: never;
+            path: {
+                item_id: number;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
+                };
+            };
+        };
+    };
+    stillpage_api_library_entry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LibraryEntry"];
                 };
             };
         };
@@ -1834,12 +2969,60 @@ export interface operations {
             };
         };
     };
+    stillpage_api_library_file_versions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VersionOfFile"][];
+                };
+            };
+        };
+    };
+    stillpage_api_library_take_version: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemOut"];
+                };
+            };
+        };
+    };
     stillpage_api_library_library: {
         parameters: {
             query?: {
                 q?: string;
-                show?: "all" | "pictures" | "documents" | "without alt text" | "used nowhere" | "mine";
+                show?: "all" | "pictures" | "documents" | "without alt text" | "used nowhere" | "too heavy" | "for signed-in readers" | "mine" | "recent" | "bin";
                 order?: "newest" | "title" | "largest";
+                folder?: number | null;
+                site?: number | null;
+                tag?: string;
                 skip?: number;
             };
             header?: never;
@@ -1855,6 +3038,82 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LibraryOut"];
+                };
+            };
+        };
+    };
+    stillpage_api_library_count: {
+        parameters: {
+            query?: {
+                q?: string;
+                show?: "all" | "pictures" | "documents" | "without alt text" | "used nowhere" | "too heavy" | "for signed-in readers" | "mine" | "recent" | "bin";
+                order?: "newest" | "title" | "largest";
+                folder?: number | null;
+                site?: number | null;
+                tag?: string;
+                skip?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Counted"];
+                };
+            };
+        };
+    };
+    stillpage_api_library_numbers: {
+        parameters: {
+            query?: {
+                q?: string;
+                show?: "all" | "pictures" | "documents" | "without alt text" | "used nowhere" | "too heavy" | "for signed-in readers" | "mine" | "recent" | "bin";
+                order?: "newest" | "title" | "largest";
+                folder?: number | null;
+                site?: number | null;
+                tag?: string;
+                skip?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": number[];
+                };
+            };
+        };
+    };
+    stillpage_api_library_tags: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": string[];
                 };
             };
         };
@@ -2336,10 +3595,11 @@ export interface operations {
             };
         };
     };
-    stillpage_api_routes_shelf: {
+    stillpage_api_library_shelf: {
         parameters: {
             query?: {
                 q?: string;
+                site?: number | null;
             };
             header?: never;
             path?: never;
@@ -2596,6 +3856,185 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Problem"];
                 };
+            };
+        };
+    };
+    stillpage_api_arrivals_begin_upload: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["UploadIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadOut"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_arrivals_upload_state: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upload_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadOut"];
+                };
+            };
+        };
+    };
+    stillpage_api_arrivals_add_piece: {
+        parameters: {
+            query: {
+                start: number;
+            };
+            header?: never;
+            path: {
+                upload_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: {
+            content: {
+                "application/octet-stream": unknown;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["UploadOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_arrivals_finish_upload: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upload_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemOut"];
+                };
+            };
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemOut"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unsupported Media Type */
+            415: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_arrivals_cancel_upload: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                upload_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -116,10 +116,10 @@ export interface DividerNode {
   type: "divider"
 }
 
-/** a picture of the media library. alt is None where the item's own alt text serves; caption stands below it */
+/** a picture of the media library. alt is None where the item's own alt text serves; caption stands below it. width is in CSS pixels, None as wide as its place; turn (quarter turns), straighten (tenths of a degree), crop (x,y,width,height), ratio and focus (x,y) say what is made of the original, in ten-thousandths of its sides; None leaves it to the item (media/editing.py) */
 export interface PictureNode {
   type: "picture"
-  attrs: { item: number; alt: string | null; decorative: boolean; caption: string | null }
+  attrs: { item: number; alt: string | null; decorative: boolean; caption: string | null; width: number | null; place: string | null; space: string | null; border: string | null; turn: number | null; straighten: number | null; crop: string | null; ratio: string | null; focus: string | null }
 }
 
 /** an equation on a line of its own */

@@ -1,41 +1,140 @@
 /** A picture on the sheet: the same elements with the same attributes as on the live page. */
 import type { Node } from "prosemirror-model"
 import type { EditorView, NodeView } from "prosemirror-view"
+import { type PictureAttrs, type Shown, shown, widths } from "../document/pictures"
 import type { Known } from "./known"
+
+const STANDING = ["place", "space", "border"] as const
+const SMALLEST = 16
+
+/** The address of a cut whose files are not made yet. */
+export const previewOf = (item: number, cut: string, width: number) =>
+  `/api/items/${item}/cut/${cut || "whole"}?width=${Math.min(2000, Math.max(SMALLEST, width))}`
 
 export class PictureView implements NodeView {
   dom: HTMLElement
+  private holder: HTMLElement
   private image: HTMLImageElement
   private caption: HTMLElement
+  private handle: HTMLElement
   private forget: () => void
 
   constructor(
     private node: Node,
-    view: EditorView,
+    private view: EditorView,
     private known: Known,
+    private position: () => number | undefined,
   ) {
     const page = view.dom.ownerDocument
     this.dom = page.createElement("figure")
+    this.holder = page.createElement("picture")
     this.image = page.createElement("img")
     this.caption = page.createElement("figcaption")
-    this.dom.append(this.image)
+    this.handle = page.createElement("span")
+    this.handle.className = "size-handle"
+    this.handle.setAttribute("aria-hidden", "true")
+    this.handle.title = "Drag to change the size"
+    this.handle.addEventListener("pointerdown", (event) => this.drag(event))
+    this.holder.append(this.image)
+    this.dom.append(this.holder)
     this.draw()
     this.forget = known.watch(() => this.draw())
+  }
+
+  private get attrs(): PictureAttrs {
+    return this.node.attrs as PictureAttrs
   }
 
   private draw() {
     const { caption } = this.node.attrs
     this.caption.textContent = caption
-    if (caption && !this.caption.parentNode) this.dom.append(this.caption)
+    if (caption && !this.caption.parentNode) this.holder.after(this.caption)
     if (!caption) this.caption.remove()
-    const item = this.known.item(this.node.attrs.item)
-    this.dom.className = item?.image ? "picture" : "picture is-unknown"
-    if (!item?.image) return
-    for (const [name, value] of Object.entries(item.image)) {
-      // Setting the same source again would load the picture again.
-      if (this.image.getAttribute(name) !== String(value)) this.image.setAttribute(name, String(value))
+    for (const name of STANDING) {
+      const value = this.node.attrs[name]
+      if (value) this.dom.setAttribute(`data-${name}`, value)
+      else this.dom.removeAttribute(`data-${name}`)
     }
-    this.image.alt = this.node.attrs.decorative ? "" : (this.node.attrs.alt ?? item.alt)
+    const item = this.known.item(this.node.attrs.item)
+    const there = item && item.files.length > 0
+    this.dom.className = there ? "picture" : "picture is-unknown"
+    if (!there) return
+    this.show(shown(item, this.attrs))
+    const words = this.node.attrs.alt ?? (item.decorative ? "" : item.alt)
+    this.image.alt = this.node.attrs.decorative ? "" : words
+  }
+
+  private show(at: Shown) {
+    const waits = at.cut !== ""
+    const src = waits ? previewOf(this.node.attrs.item, at.cut, at.width * 2) : at.src
+    const wanted = waits ? [] : at.sources
+    const page = this.dom.ownerDocument
+    const sources = [...this.holder.querySelectorAll("source")]
+    for (const [index, { type, srcset }] of wanted.entries()) {
+      const source = sources[index] ?? page.createElement("source")
+      if (!source.parentNode) this.image.before(source)
+      setTo(source, { type, srcset, sizes: at.sizes })
+    }
+    for (const source of sources.slice(wanted.length)) source.remove()
+    const files = !waits && at.srcset ? { srcset: at.srcset, sizes: at.sizes } : {}
+    setTo(this.image, { src, srcset: null, sizes: null, ...files, width: at.width, height: at.height })
+  }
+
+  selectNode() {
+    this.dom.classList.add("ProseMirror-selectednode")
+    if (this.view.editable) this.holder.append(this.handle)
+  }
+
+  deselectNode() {
+    this.dom.classList.remove("ProseMirror-selectednode")
+    this.handle.remove()
+  }
+
+  /** Follow the pointer with the size; the text hears of it once, when it is let go. */
+  private drag(event: PointerEvent) {
+    const item = this.known.item(this.node.attrs.item)
+    if (!item) return
+    event.preventDefault()
+    event.stopPropagation()
+    const { most } = widths(item, this.attrs)
+    const begun = this.image.getBoundingClientRect().width
+    const { place } = this.attrs
+    const towards = place === "end" ? -1 : place === "centre" || place === "wide" ? 2 : 1
+    const widthAt = (moved: PointerEvent) =>
+      Math.round(Math.max(SMALLEST, Math.min(most, begun + (moved.clientX - event.clientX) * towards)))
+    const follow = (moved: PointerEvent) => {
+      const { width, height } = shown(item, { ...this.attrs, width: widthAt(moved) })
+      setTo(this.image, { width, height })
+      this.handle.dataset.told = width === most ? `${width} px, the most` : `${width} px`
+    }
+    const ended = new AbortController()
+    const { signal } = ended
+    const stop = () => {
+      ended.abort()
+      delete this.handle.dataset.told
+    }
+    this.handle.setPointerCapture(event.pointerId)
+    this.handle.addEventListener("pointermove", follow, { signal })
+    this.handle.addEventListener(
+      "pointerup",
+      (last) => {
+        stop()
+        const position = this.position()
+        if (position === undefined) return
+        this.dom.dispatchEvent(
+          new CustomEvent("picture-sized", { bubbles: true, detail: { position, width: widthAt(last) } }),
+        )
+      },
+      { signal },
+    )
+    this.handle.addEventListener(
+      "pointercancel",
+      () => {
+        stop()
+        this.draw()
+      },
+      { signal },
+    )
   }
 
   update(node: Node): boolean {
@@ -45,11 +144,23 @@ export class PictureView implements NodeView {
     return true
   }
 
+  stopEvent(event: Event): boolean {
+    return event.target === this.handle
+  }
+
   ignoreMutation(): boolean {
     return true
   }
 
   destroy() {
     this.forget()
+  }
+}
+
+/** Set attributes that are not so already: setting the same source again would load the picture again. */
+function setTo(element: Element, attributes: Record<string, string | number | null>) {
+  for (const [name, value] of Object.entries(attributes)) {
+    if (value === null) element.removeAttribute(name)
+    else if (element.getAttribute(name) !== String(value)) element.setAttribute(name, String(value))
   }
 }

@@ -23,7 +23,10 @@ interface ElementSpec {
   also: string[]
   class: string
 }
-type Attrs = Record<string, { required?: boolean; default?: unknown; pattern?: string }>
+type Attrs = Record<
+  string,
+  { required?: boolean; default?: unknown; pattern?: string; range?: [number, number] }
+>
 
 /** An attribute written into the HTML, unless it has its default value. */
 function htmlAttributes(element: ElementSpec, attrs: Attrs, values: Record<string, unknown>) {
@@ -146,6 +149,32 @@ const pictureOf = (image: Element) => ({
   decorative: image.hasAttribute("data-decorative"),
 })
 
+/** The attributes of a picture that the storable form writes as `data-NAME` of its figure; all but the first four. */
+const pictureAttrs = Object.entries(described.nodes.find(({ name }) => name === "picture")?.attrs ?? {})
+const PICTURE_SETTING = pictureAttrs.slice(4)
+
+/** How a picture stands and what is made of it, as far as it is well said. */
+function settingOf(figure: Element) {
+  const setting: Record<string, unknown> = {}
+  for (const [name, { range, pattern }] of PICTURE_SETTING) {
+    const value = figure.getAttribute(`data-${name}`)
+    if (value === null) continue
+    if (range) {
+      if (/^-?\d{1,5}$/.test(value) && Number(value) >= range[0] && Number(value) <= range[1])
+        setting[name] = Number(value)
+    } else if (new RegExp(`^(?:${pattern})$`).test(value)) setting[name] = value
+  }
+  return setting
+}
+
+const settingAttributes = (attrs: Record<string, unknown>) =>
+  Object.fromEntries(
+    PICTURE_SETTING.filter(([name]) => attrs[name] !== null).map(([name]) => [
+      `data-${name}`,
+      String(attrs[name]),
+    ]),
+  )
+
 /**
  * The kinds that are more than one element. Within the editor pictures and equations are drawn by their node views;
  * these forms serve copying and pasting.
@@ -155,7 +184,7 @@ const OWN: Record<string, Partial<NodeSpec>> = {
     draggable: true,
     toDOM: (node) => [
       "figure",
-      { class: "picture" },
+      { class: "picture", ...settingAttributes(node.attrs) },
       [
         "img",
         {
@@ -172,7 +201,7 @@ const OWN: Record<string, Partial<NodeSpec>> = {
         getAttrs: (dom) => {
           const image = dom.querySelector('img[src^="item:"]')
           const caption = dom.querySelector("figcaption")?.textContent || null
-          return image ? { ...pictureOf(image), caption } : false
+          return image ? { ...pictureOf(image), ...settingOf(dom), caption } : false
         },
       },
       {

@@ -23,6 +23,7 @@ import type { Place } from "./landing"
 import { PictureView } from "./picture"
 import { applyRepair } from "./placement"
 import { schema } from "./schema"
+import { rememberStanding } from "./standing"
 
 export interface SheetOptions {
   frame: HTMLIFrameElement
@@ -99,7 +100,7 @@ export class Sheet {
         editable: () => options.editable,
         attributes: { role: "textbox", "aria-multiline": "true", "aria-label": "The text of the page" },
         nodeViews: {
-          picture: (node, view) => new PictureView(node, view, options.known),
+          picture: (node, view, position) => new PictureView(node, view, options.known, position),
           equation: (node, view) => new EquationView(node, view),
           formula: (node, view) => new EquationView(node, view),
         },
@@ -122,6 +123,11 @@ export class Sheet {
       if ((event.target as Element).closest?.("a")) event.preventDefault()
     }
     page.addEventListener("click", inert, { signal })
+    const sized = (event: Event) => {
+      const { position, width } = (event as CustomEvent<{ position: number; width: number }>).detail
+      this.setPicture(position, { width })
+    }
+    page.addEventListener("picture-sized", sized, { signal })
     page.addEventListener("keydown", (event) => this.key(event), { signal })
   }
 
@@ -207,6 +213,18 @@ export class Sheet {
     const tr = setAttrs(this.state, position, attrs)
     if (goesOn) this.dispatch(tr)
     else this.step(tr)
+  }
+
+  /** Set how a picture stands, or what is made of it; it stays selected. */
+  setPicture(position: number, attrs: Attrs, goesOn = false) {
+    const node = this.state.doc.nodeAt(position)
+    if (node?.type !== kinds.picture) return
+    const tr = setAttrs(this.state, position, attrs)
+    tr.setSelection(NodeSelection.create(tr.doc, position))
+    if (goesOn) this.dispatch(tr)
+    else this.step(tr)
+    if (["width", "place", "space", "border"].some((name) => name in attrs))
+      rememberStanding({ ...node.attrs, ...attrs })
   }
 
   /** Set the page's title or description. Changes of one that follow one another are one step of undo. */

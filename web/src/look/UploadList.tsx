@@ -7,6 +7,10 @@ export interface Upload {
   name: string
   share: number
   problem: string
+  /** What else there is to say of it. */
+  told: string
+  /** Whether it is over, and only stands here to be read. */
+  done?: boolean
   /** What may be done with the file, where that is for the author to say. */
   choices: { label: string; take(): void }[]
   cancel(): void
@@ -30,9 +34,9 @@ export function UploadList({ uploads }: Props) {
             <Button
               size="xs"
               variant="ghost"
-              onClick={each.problem ? () => uploads.dismiss(each.id) : each.cancel}
+              onClick={each.problem || each.done ? () => uploads.dismiss(each.id) : each.cancel}
             >
-              {each.problem ? "Dismiss" : "Cancel"}
+              {each.problem || each.done ? "Dismiss" : "Cancel"}
             </Button>
           </HStack>
           {each.choices.length > 0 ? (
@@ -48,7 +52,22 @@ export function UploadList({ uploads }: Props) {
               {each.problem}
             </Text>
           ) : (
-            <chakra.progress aria-label={`Adding ${each.name}`} w="full" h="1.5" max={1} value={each.share} />
+            <>
+              {!each.done && (
+                <chakra.progress
+                  aria-label={`Adding ${each.name}`}
+                  w="full"
+                  h="1.5"
+                  max={1}
+                  value={each.share}
+                />
+              )}
+              {each.told && (
+                <Text role="status" fontSize="sm" color={each.done ? "quiet" : "waits"}>
+                  {each.told}
+                </Text>
+              )}
+            </>
           )}
         </chakra.li>
       ))}

@@ -1,6 +1,6 @@
 import { chakra, Stack, Text } from "@chakra-ui/react"
 import { useQuery } from "@tanstack/react-query"
-import { ask, client } from "../api/client"
+import { ask, client, type ItemUse } from "../api/client"
 import { To } from "./Top"
 
 const sentence = (count: number, other: string) => {
@@ -25,20 +25,26 @@ export function Uses({ item, here }: { item: number; here: number | null }) {
       fontSize="sm"
     >
       <Text color="quiet">{sentence(others.length, here === null ? "" : "other ")}</Text>
-      {others.length > 0 && (
-        <chakra.ul listStyleType="none" maxH="12rem" overflowY="auto">
-          {others.map(({ page, working, live }) => (
-            <chakra.li key={page.id} py="0.5">
-              <To to={`/pages/${page.id}`}>{page.title}</To>
-              <chakra.span color="quiet">
-                , {page.site}
-                {!working && " (for readers only, until it is published again)"}
-                {!live && " (not for readers yet)"}
-              </chakra.span>
-            </chakra.li>
-          ))}
-        </chakra.ul>
-      )}
+      <UseList uses={others} />
     </Stack>
+  )
+}
+
+/** Pages, each with a link to where it is written. */
+export function UseList({ uses }: { uses: readonly ItemUse[] }) {
+  if (!uses.length) return null
+  return (
+    <chakra.ul listStyleType="none" maxH="12rem" overflowY="auto" fontSize="sm">
+      {uses.map(({ page, working, live }) => (
+        <chakra.li key={page.id} py="0.5">
+          <To to={`/pages/${page.id}`}>{page.title}</To>
+          <chakra.span color="quiet">
+            , {page.site}
+            {!working && " (for readers only, until it is published again)"}
+            {!live && " (not for readers yet)"}
+          </chakra.span>
+        </chakra.li>
+      ))}
+    </chakra.ul>
   )
 }

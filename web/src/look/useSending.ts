@@ -1,11 +1,20 @@
 import { useState } from "react"
-import { type ItemOut, upload } from "../api/client"
+import { type Destination, fetchItem, type ItemOut, takeFromCommons, upload, type Way } from "../api/client"
 import type { Upload } from "./UploadList"
 
 let count = 0
+/** How many files are on their way at once; the rest wait their turn. */
+const ABREAST = 3
+
+export interface Limits {
+  picture: number
+  document: number
+}
+
+const DOCUMENT = /\.(pdf|docx|odt|xlsx|ods)$/i
 
 /** Files on their way into the library: a list to be shown, and the sending itself. */
-export function useSending(limit: number) {
+export function useSending(limits: Limits) {
   const [list, setList] = useState<Upload[]>([])
   const change = (id: number, part: Partial<Upload>) =>
     setList((all) => all.map((each) => (each.id === id ? { ...each, ...part } : each)))
@@ -14,21 +23,22 @@ export function useSending(limit: number) {
   const enter = (name: string, rest: Pick<Upload, "choices" | "cancel">) => {
     count += 1
     const id = count
-    setList((all) => [...all, { id, name, share: 0, problem: "", ...rest }])
+    setList((all) => [...all, { id, name, share: 0, problem: "", told: "", ...rest }])
     return id
   }
-  /** Send a file. Gives its item, or null when it was cancelled or refused, which the list tells. */
-  const send = async (file: File): Promise<ItemOut | null> => {
+  /** Do what brings an item in, told on the list. Gives the item, or null when it was cancelled or refused. */
+  const run = async (name: string, job: (way: Way) => Promise<ItemOut>): Promise<ItemOut | null> => {
     const stop = new AbortController()
-    const id = enter(file.name, { choices: [], cancel: () => stop.abort() })
-    if (file.size > limit) {
-      const megabytes = Math.round(limit / 1024 / 1024)
-      change(id, { problem: `It is larger than ${megabytes} MB, the most that is taken. Save it smaller.` })
-      return null
-    }
+    const id = enter(name, { choices: [], cancel: () => stop.abort() })
     try {
-      const item = await upload(file, (share) => change(id, { share }), stop.signal)
-      dismiss(id)
+      const item = await job({
+        signal: stop.signal,
+        progress: (share) => change(id, { share }),
+        waiting: (waits) =>
+          change(id, { told: waits ? "The connection is lost; it goes on by itself." : "" }),
+      })
+      if (item.is_new) dismiss(id)
+      else change(id, { share: 1, told: `The library has this already, as “${item.title}”.`, done: true })
       return item
     } catch (error) {
       if ((error as Error).name === "AbortError") dismiss(id)
@@ -36,5 +46,31 @@ export function useSending(limit: number) {
       return null
     }
   }
-  return { list, dismiss, enter, send }
+  const send = (file: File, to: Destination = {}): Promise<ItemOut | null> => {
+    const limit = DOCUMENT.test(file.name) ? limits.document : limits.picture
+    return run(file.name, (way) => {
+      const megabytes = Math.round(limit / 1024 / 1024)
+      if (file.size > limit)
+        return Promise.reject(
+          new Error(`It is larger than ${megabytes} MB, the most that is taken. Save it smaller.`),
+        )
+      return upload(file, way, to)
+    })
+  }
+  /** Send many files, a few at a time; `taken` is told of each item as it is there. */
+  const sendAll = async (files: readonly File[], taken: (item: ItemOut) => void, to: Destination = {}) => {
+    const waiting = [...files]
+    const one = async () => {
+      for (let file = waiting.shift(); file; file = waiting.shift()) {
+        const item = await send(file, to)
+        if (item) taken(item)
+      }
+    }
+    await Promise.all(Array.from({ length: ABREAST }, one))
+  }
+  const fetchFrom = (address: string, to: Destination = {}) =>
+    run(address, (way) => fetchItem(address, way, to))
+  const take = (id: string, title: string, to: Destination = {}) =>
+    run(title, (way) => takeFromCommons(id, way, to))
+  return { list, dismiss, enter, send, sendAll, fetchFrom, take }
 }

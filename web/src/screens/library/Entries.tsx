@@ -1,142 +1,299 @@
 import { Box, chakra, Text } from "@chakra-ui/react"
-import { type KeyboardEvent, useEffect, useRef } from "react"
+import { useVirtualizer } from "@tanstack/react-virtual"
+import { type DragEvent, type KeyboardEvent, type MouseEvent, useEffect, useRef, useState } from "react"
 import type { LibraryEntry } from "../../api/client"
 import { day, kilobytes } from "../../look/words"
+import type { Items } from "./useItems"
+import { PART } from "./useItems"
+
+/** What is dragged from the list: the numbers of items. */
+export const DRAGGED = "application/x-stillpage-items"
+
+const PICTURE = { width: 168, height: 188 }
+const LINE = 56
 
 interface Props {
-  entries: LibraryEntry[]
+  items: Items
   lines: boolean
-  current: number | null
-  onCurrent(id: number): void
-  more: boolean
-  /** Called when the end comes into view. */
-  onMore(): void
+  /** The place in the list of the item whose particulars stand beside. */
+  current: number
+  chosen: ReadonlySet<number>
+  onCurrent(index: number): void
+  onChosen(chosen: ReadonlySet<number>): void
+  onAll(): void
+  onDelete(): void
+  onEnter(): void
+  /** Told which parts of the list have come into view. */
+  onParts(parts: number[]): void
 }
 
 const used = (count: number) =>
   count === 0 ? "used nowhere" : count === 1 ? "on 1 page" : `on ${count} pages`
-const wants = ({ item }: LibraryEntry) => item.kind === "picture" && !item.alt
 
-/** The items, as pictures or as lines: one stop for Tab, arrows within. */
-export function Entries({ entries, lines, current, onCurrent, more, onMore }: Props) {
-  const list = useRef<HTMLUListElement>(null)
-  const end = useRef<HTMLDivElement>(null)
-  const reached = useRef(onMore)
-  reached.current = onMore
+/** What is said of an item in the list that somebody should look at. */
+function wants({ item }: LibraryEntry): string {
+  if (item.problem) return "something is wrong"
+  if (item.kind === "picture" && !item.alt && !item.decorative) return "no alt text"
+  return ""
+}
+
+/** The items, as pictures or as lines: one stop for Tab, arrows within. Only what is in view is drawn. */
+export function Entries(props: Props) {
+  const { items, lines, current, chosen, onCurrent, onChosen, onParts } = props
+  const scroller = useRef<HTMLDivElement>(null)
+  const [across, setAcross] = useState(1)
+  const anchor = useRef(0)
   useEffect(() => {
-    if (!end.current || !more) return
-    const observer = new IntersectionObserver(
-      (seen) => seen.some((each) => each.isIntersecting) && reached.current(),
-    )
-    observer.observe(end.current)
+    const box = scroller.current
+    if (!box) return
+    const measure = () => setAcross(Math.max(1, Math.floor((box.clientWidth - 40) / PICTURE.width)))
+    measure()
+    const observer = new ResizeObserver(measure)
+    observer.observe(box)
     return () => observer.disconnect()
-  }, [more])
-  const index = entries.findIndex(({ item }) => item.id === current)
-  const key = (event: KeyboardEvent) => {
-    const columns = lines ? 1 : columnsOf(list.current)
-    const step = { ArrowDown: columns, ArrowUp: -columns, ArrowRight: 1, ArrowLeft: -1 }[event.key]
-    const wanted = event.key === "Home" ? 0 : event.key === "End" ? entries.length - 1 : index + (step ?? 0)
-    const next = entries[wanted]
-    if ((!step && event.key !== "Home" && event.key !== "End") || !next) return
-    event.preventDefault()
-    onCurrent(next.item.id)
-    list.current?.querySelector(`#entry-${next.item.id}`)?.scrollIntoView({ block: "nearest" })
+  }, [])
+  const columns = lines ? 1 : across
+  const rows = useVirtualizer({
+    count: Math.ceil(items.total / columns),
+    getScrollElement: () => scroller.current,
+    estimateSize: () => (lines ? LINE : PICTURE.height),
+    overscan: 4,
+  })
+  const shown = rows.getVirtualItems()
+  const first = (shown[0]?.index ?? 0) * columns
+  const last = Math.min(items.total, ((shown.at(-1)?.index ?? 0) + 1) * columns) - 1
+  const parts: number[] = []
+  for (let part = Math.floor(first / PART); part <= Math.floor(Math.max(first, last) / PART); part++)
+    parts.push(part)
+  const wanted = parts.join()
+  // biome-ignore lint/correctness/useExhaustiveDependencies: told when the parts are others, not when the list is drawn
+  useEffect(() => onParts(parts), [wanted])
+  // biome-ignore lint/correctness/useExhaustiveDependencies: rows of another height begin anew
+  useEffect(() => rows.measure(), [lines, columns])
+
+  const numberAt = (index: number) => items.at(index)?.item.id
+  const range = (from: number, to: number) => {
+    const numbers = new Set(chosen)
+    for (let index = Math.min(from, to); index <= Math.max(from, to); index++) {
+      const number = numberAt(index)
+      if (number !== undefined) numbers.add(number)
+    }
+    return numbers
   }
+  const toggled = (index: number) => {
+    const number = numberAt(index)
+    const numbers = new Set(chosen)
+    if (number !== undefined && !numbers.delete(number)) numbers.add(number)
+    return numbers
+  }
+  const go = (index: number, extend: boolean) => {
+    if (extend) onChosen(range(anchor.current, index))
+    else anchor.current = index
+    onCurrent(index)
+    rows.scrollToIndex(Math.floor(index / columns))
+  }
+  const key = (event: KeyboardEvent) => {
+    const page = Math.max(
+      1,
+      Math.floor((scroller.current?.clientHeight ?? 400) / (lines ? LINE : PICTURE.height)),
+    )
+    const steps: Record<string, number> = {
+      ArrowDown: columns,
+      ArrowUp: -columns,
+      ArrowRight: 1,
+      ArrowLeft: -1,
+      PageDown: page * columns,
+      PageUp: -page * columns,
+      Home: -items.total,
+      End: items.total,
+    }
+    const step = steps[event.key]
+    if (step !== undefined) {
+      const far = Math.abs(step) > columns
+      const next = current + step
+      const wantedIndex = far ? Math.min(items.total - 1, Math.max(0, next)) : next
+      event.preventDefault()
+      if (wantedIndex >= 0 && wantedIndex < items.total) go(wantedIndex, event.shiftKey)
+    } else if (event.key === " ") {
+      event.preventDefault()
+      onChosen(toggled(current))
+    } else if (event.key === "a" && (event.ctrlKey || event.metaKey)) {
+      event.preventDefault()
+      props.onAll()
+    } else if (event.key === "Escape" && chosen.size) {
+      event.preventDefault()
+      onChosen(new Set())
+    } else if (event.key === "Delete") {
+      event.preventDefault()
+      props.onDelete()
+    } else if (event.key === "Enter") {
+      event.preventDefault()
+      props.onEnter()
+    }
+  }
+  const press = (index: number) => (event: MouseEvent) => {
+    if (event.shiftKey) onChosen(range(anchor.current, index))
+    else if (event.ctrlKey || event.metaKey) onChosen(toggled(index))
+    else anchor.current = index
+    onCurrent(index)
+  }
+  const drag = (entry: LibraryEntry) => (event: DragEvent) => {
+    const numbers = chosen.has(entry.item.id) ? [...chosen] : [entry.item.id]
+    event.dataTransfer.setData(DRAGGED, JSON.stringify(numbers))
+    event.dataTransfer.effectAllowed = "move"
+  }
+
   return (
-    <Box flex="1" minH="0" overflowY="auto" px="5" py="3">
-      <chakra.ul
-        ref={list}
+    <Box ref={scroller} flex="1" minH="0" h={{ base: "70dvh", lg: "auto" }} overflowY="auto" px="5" py="2">
+      <chakra.div
         role="listbox"
         aria-label="Items"
+        aria-multiselectable
         tabIndex={0}
-        aria-activedescendant={current === null ? undefined : `entry-${current}`}
-        listStyleType="none"
-        display="grid"
-        gap={lines ? "0" : "4"}
-        gridTemplateColumns={lines ? "1fr" : "repeat(auto-fill, minmax(9.5rem, 1fr))"}
+        aria-activedescendant={numberAt(current) === undefined ? undefined : `entry-${numberAt(current)}`}
+        position="relative"
+        outlineOffset="4px"
+        style={{ height: `${rows.getTotalSize()}px` }}
         onKeyDown={key}
       >
-        {entries.map((entry) => {
-          const shown = { entry, current: entry.item.id === current, onPress: () => onCurrent(entry.item.id) }
-          return lines ? <Line key={entry.item.id} {...shown} /> : <Picture key={entry.item.id} {...shown} />
-        })}
-      </chakra.ul>
-      <Box ref={end} h="1px" />
+        {shown.map((row) => (
+          <chakra.div
+            key={row.key}
+            role="presentation"
+            position="absolute"
+            left="0"
+            right="0"
+            display="grid"
+            gap={lines ? "0" : "3"}
+            style={{
+              transform: `translateY(${row.start}px)`,
+              height: `${row.size}px`,
+              gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))`,
+            }}
+          >
+            {placesIn(row.index, columns).map((index) => {
+              const entry = items.at(index)
+              if (index >= items.total) return null
+              if (!entry) return <Waiting key={`waiting ${index}`} lines={lines} />
+              const option = {
+                id: `entry-${entry.item.id}`,
+                role: "option",
+                "aria-selected": chosen.has(entry.item.id) || index === current,
+                "aria-setsize": items.total,
+                "aria-posinset": index + 1,
+                draggable: true,
+                cursor: "pointer",
+                onClick: press(index),
+                onDragStart: drag(entry),
+              }
+              const state = { entry, current: index === current, chosen: chosen.has(entry.item.id), option }
+              return lines ? (
+                <Line key={entry.item.id} {...state} />
+              ) : (
+                <Picture key={entry.item.id} {...state} />
+              )
+            })}
+          </chakra.div>
+        ))}
+      </chakra.div>
     </Box>
   )
 }
 
-const columnsOf = (list: HTMLElement | null) =>
-  list ? getComputedStyle(list).gridTemplateColumns.split(" ").length : 1
+/** The places in the list of what stands in a row. */
+const placesIn = (row: number, columns: number) =>
+  Array.from({ length: columns }, (_, column) => row * columns + column)
 
 interface EntryProps {
   entry: LibraryEntry
   current: boolean
-  onPress(): void
+  chosen: boolean
+  option: object
 }
 
-const optionOf = (id: number, current: boolean, onPress: () => void) => ({
-  id: `entry-${id}`,
-  role: "option",
-  "aria-selected": current,
-  onClick: onPress,
-  cursor: "pointer",
-})
+const Waiting = ({ lines }: { lines: boolean }) => (
+  <Box aria-hidden h={lines ? "9" : "6.5rem"} m="1.5" borderWidth="1px" borderColor="line" />
+)
 
-function Picture({ entry, current, onPress }: EntryProps) {
+/** A mark that an item is one of those chosen: a shape, so that it does not depend on colour. */
+const Chosen = () => (
+  <chakra.span aria-hidden fontWeight="700" color="press.fg">
+    ✓{" "}
+  </chakra.span>
+)
+
+function Picture({ entry, current, chosen, option }: EntryProps) {
   const { item } = entry
   return (
-    <chakra.li
-      {...optionOf(item.id, current, onPress)}
+    <chakra.div
+      {...option}
       p="1.5"
+      bg={chosen ? "lit" : undefined}
       outline={current ? "3px solid" : undefined}
       outlineColor="press.solid"
+      outlineOffset="-3px"
     >
       <Face entry={entry} height="6.5rem" />
-      <Text fontSize="sm" fontWeight={current ? "600" : undefined} lineHeight="1.3" mt="1" lineClamp="2">
+      <Text
+        fontSize="sm"
+        fontWeight={current ? "600" : undefined}
+        lineHeight="1.3"
+        mt="1"
+        lineClamp="2"
+        wordBreak="break-word"
+      >
+        {chosen && <Chosen />}
         {item.title}
       </Text>
-      <Text fontSize="xs" color={wants(entry) ? "wrong" : "quiet"}>
-        {wants(entry) ? "no alt text" : `${item.format}, ${kilobytes(item.size)}`}
+      <Text fontSize="xs" color={wants(entry) ? "wrong" : "quiet"} truncate>
+        {wants(entry) || `${item.format}, ${kilobytes(item.size)}`}
+        {item.restricted && ", signed-in readers"}
       </Text>
-    </chakra.li>
+    </chakra.div>
   )
 }
 
-function Line({ entry, current, onPress }: EntryProps) {
+function Line({ entry, current, chosen, option }: EntryProps) {
   const { item, added_at, uses } = entry
   return (
-    <chakra.li
-      {...optionOf(item.id, current, onPress)}
+    <chakra.div
+      {...option}
       display="grid"
-      gridTemplateColumns={{ base: "3.5rem 1fr", md: "3.5rem minmax(0, 1fr) 6rem 7rem 7rem" }}
+      gridTemplateColumns={{ base: "3.5rem 1fr", md: "3.5rem minmax(0, 1fr) 7rem 6.5rem 7rem" }}
       alignItems="center"
       gap="3"
-      py="1.5"
       px="1"
       fontSize="sm"
       borderBottomWidth="1px"
       borderColor="line"
-      bg={current ? "lit" : undefined}
+      bg={chosen ? "lit" : undefined}
       outline={current ? "2px solid" : undefined}
       outlineColor="press.solid"
+      outlineOffset="-2px"
     >
-      <Face entry={entry} height="2.25rem" />
-      <chakra.span fontWeight={current ? "600" : undefined}>
+      <Face entry={entry} height="2.5rem" />
+      <chakra.span fontWeight={current ? "600" : undefined} truncate>
+        {chosen && <Chosen />}
         {item.title}
         {wants(entry) && (
           <chakra.span color="wrong" fontWeight="400">
             {" "}
-            no alt text
+            {wants(entry)}
+          </chakra.span>
+        )}
+        {item.restricted && (
+          <chakra.span color="waits" fontWeight="400">
+            {" "}
+            signed-in readers
           </chakra.span>
         )}
       </chakra.span>
       {[`${item.format}, ${kilobytes(item.size)}`, day(added_at), used(uses)].map((words) => (
-        <chakra.span key={words} color="quiet" display={{ base: "none", md: "inline" }}>
+        <chakra.span key={words} color="quiet" display={{ base: "none", md: "inline" }} truncate>
           {words}
         </chakra.span>
       ))}
-    </chakra.li>
+    </chakra.div>
   )
 }
 
@@ -145,7 +302,9 @@ function Face({ entry, height }: { entry: LibraryEntry; height: string }) {
   const { item } = entry
   const box = { h: height, w: "full", borderWidth: "1px", borderColor: "line", bg: "paper" }
   if (item.thumbnail)
-    return <chakra.img {...box} src={item.thumbnail} alt="" loading="lazy" objectFit="contain" />
+    return (
+      <chakra.img {...box} src={item.thumbnail} alt="" loading="lazy" objectFit="contain" draggable={false} />
+    )
   return (
     <chakra.span
       {...box}
@@ -156,6 +315,7 @@ function Face({ entry, height }: { entry: LibraryEntry; height: string }) {
       fontSize="xs"
     >
       {item.format}
+      {item.length > 0 && ` · ${item.length} p.`}
     </chakra.span>
   )
 }

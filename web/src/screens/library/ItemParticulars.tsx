@@ -1,9 +1,16 @@
 import { Button, chakra, Field, Heading, Input, Stack, Text, Textarea } from "@chakra-ui/react"
-import { useQueryClient } from "@tanstack/react-query"
-import { type FormEvent, useState } from "react"
-import { ask, client, type ItemChange, type LibraryEntry } from "../../api/client"
+import { type ReactNode, useState } from "react"
+import { ask, client, type FolderOut, type ItemChange, type LibraryEntry } from "../../api/client"
+import { type Edits, isDrawn, NO_EDITS } from "../../document/pictures"
+import { Choice } from "../../look/Choice"
+import { Cutting } from "../../look/Cutting"
 import { Uses } from "../../look/Uses"
+import type { Limits } from "../../look/useSending"
 import { day, kilobytes } from "../../look/words"
+import { Removing } from "./Chosen"
+import { folderChoices } from "./Folders"
+import { Replacing } from "./Replacing"
+import type { Acts } from "./useActs"
 
 const FACTS = [
   ["title", "Title", 200, ""],
@@ -11,85 +18,217 @@ const FACTS = [
   ["description", "Description", 2000, "For who looks for it here. Readers do not see it."],
   ["credit", "Credit", 200, "Whose it is."],
   ["licence", "Licence", 200, "Under what terms it may be shown."],
+  ["language", "Language", 35, "Of the words in it, as in en or cy."],
+  ["tags", "Tags", 400, "Divided by commas."],
 ] as const
 
-/** What the library says of an item; kept together when it is wished. */
-export function ItemParticulars({ entry }: { entry: LibraryEntry }) {
+const LONG = ["alt", "description"]
+
+interface Props {
+  entry: LibraryEntry
+  folders: FolderOut[]
+  acts: Acts
+  limits: Limits
+  mayArrange: boolean
+  mayKeep: boolean
+}
+
+/** What the library says of an item, and what may be done to it. */
+export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayKeep }: Props) {
   const { item, added_at, added_by } = entry
-  const [told, setTold] = useState("")
-  const [wrong, setWrong] = useState("")
-  const queries = useQueryClient()
-  const keep = async (event: FormEvent<HTMLFormElement>) => {
-    event.preventDefault()
-    const form = new FormData(event.currentTarget)
-    const body: ItemChange = Object.fromEntries(
-      FACTS.filter(([name]) => form.has(name)).map(([name]) => [name, String(form.get(name))]),
-    )
-    try {
+  const [open, setOpen] = useState<"cut" | "file" | null>(null)
+  const [changed, setChanged] = useState(false)
+  const picture = item.kind === "picture"
+  const say = (body: ItemChange) =>
+    acts.run(async () => {
       await ask(client.PATCH("/api/items/{item_id}", { params: { path: { item_id: item.id } }, body }))
-      setWrong("")
-      setTold("Kept.")
-      queries.invalidateQueries({ queryKey: ["library"] })
-      queries.invalidateQueries({ queryKey: ["shelf"] })
-    } catch (error) {
-      setTold("")
-      setWrong((error as Error).message)
-    }
-  }
+      return (await ask(client.GET("/api/acts/last"))) ?? null
+    })
+  const given = { ...item, tags: item.tags.join(", ") }
   return (
-    <chakra.form onSubmit={keep} onChange={() => setTold("")}>
-      <Stack gap="3">
-        <Heading as="h2" size="md" fontWeight="600" fontFamily="body" wordBreak="break-word">
-          {item.title}
-        </Heading>
-        {item.thumbnail && <chakra.img src={item.thumbnail} alt="" maxH="10rem" objectFit="contain" />}
-        <Text fontSize="sm" color="quiet">
-          {item.format}, {item.kind === "picture" && `${item.width} × ${item.height} pixels, `}
-          {kilobytes(item.size)}, added by {added_by} on {day(added_at)}
-        </Text>
-        {FACTS.filter(([name]) => name !== "alt" || item.kind === "picture").map(
-          ([name, label, most, help]) => {
-            const given = {
+    <Stack gap="3">
+      <Heading as="h2" size="md" fontWeight="600" fontFamily="body" wordBreak="break-word">
+        {item.title}
+      </Heading>
+      {item.thumbnail && (
+        <chakra.img src={item.thumbnail} alt="" maxH="10rem" objectFit="contain" objectPosition="left" />
+      )}
+      <Text fontSize="sm" color="quiet">
+        {item.format}, {picture && `${item.width} × ${item.height} pixels, `}
+        {item.length > 0 && `${item.length} pages, `}
+        {kilobytes(item.size)}, added by {added_by} on {day(added_at)}
+        {!item.ready && (
+          <chakra.span display="block" role="status">
+            {picture ? "Its files for readers are still being made." : "Its words are still being read."}
+          </chakra.span>
+        )}
+        {item.problem && (
+          <chakra.span display="block" color="wrong">
+            {item.problem}
+          </chakra.span>
+        )}
+      </Text>
+      <chakra.form
+        onChange={() => setChanged(true)}
+        onSubmit={(event) => {
+          event.preventDefault()
+          const form = new FormData(event.currentTarget)
+          const words = Object.fromEntries(
+            FACTS.filter(([name]) => form.has(name)).map(([name]) => [name, String(form.get(name))]),
+          )
+          const tags = (words.tags ?? "")
+            .split(",")
+            .map((each) => each.trim())
+            .filter(Boolean)
+          void say({ ...words, tags }).then((done) => setChanged(!done))
+        }}
+      >
+        <Stack gap="3">
+          {FACTS.filter(([name]) => name !== "alt" || picture).map(([name, label, most, help]) => {
+            const field = {
               name,
-              defaultValue: item[name],
+              defaultValue: given[name],
               maxLength: most,
               bg: "paper",
               borderColor: "edge",
             }
             return (
-              <Field.Root key={name} required={name === "title"}>
+              <Field.Root key={name} required={name === "title"} disabled={name === "alt" && item.decorative}>
                 <Field.Label>{label}</Field.Label>
-                {name === "alt" || name === "description" ? (
-                  <Textarea {...given} rows={3} />
-                ) : (
-                  <Input {...given} size="sm" />
-                )}
+                {LONG.includes(name) ? <Textarea {...field} rows={3} /> : <Input {...field} size="sm" />}
                 {help && <Field.HelperText color="quiet">{help}</Field.HelperText>}
               </Field.Root>
             )
-          },
-        )}
-        <Button type="submit" size="sm" alignSelf="flex-start">
-          Keep this
-        </Button>
-        <Text role="status" fontSize="sm">
-          {told}
-        </Text>
-        <Text role="alert" fontSize="sm" color="wrong">
-          {wrong}
-        </Text>
-        <Uses item={item.id} here={null} />
-        <chakra.a
-          href={item.address}
-          color="press.fg"
-          fontSize="sm"
-          textDecoration="underline"
-          target="_blank"
-          rel="noopener"
+          })}
+          <Button type="submit" size="sm" alignSelf="flex-start" variant={changed ? "solid" : "outline"}>
+            Keep this
+          </Button>
+        </Stack>
+      </chakra.form>
+      {picture && (
+        <Tick checked={item.decorative} onChange={(decorative) => void say({ decorative })}>
+          Decorative: it says nothing that a reader would miss
+        </Tick>
+      )}
+      {mayKeep && (
+        <Tick checked={item.restricted} onChange={(restricted) => void say({ restricted })}>
+          For signed-in readers only
+        </Tick>
+      )}
+      {mayArrange && (
+        <Choice
+          label="Folder"
+          value={String(item.folder ?? 0)}
+          options={folderChoices(folders, "no folder")}
+          onChoice={(folder) =>
+            void acts.items({
+              act: "move",
+              items: [item.id],
+              folder: Number(folder) || null,
+              words: [],
+              without: [],
+            })
+          }
+        />
+      )}
+      {picture && !isDrawn(item) && (
+        <Folded
+          label="Cut, turn, straighten"
+          open={open === "cut"}
+          onOpen={(to) => setOpen(to ? "cut" : null)}
         >
-          The file as it came, in a new window
-        </chakra.a>
-      </Stack>
-    </chakra.form>
+          <ItemCutting entry={entry} onKeep={(edits) => say({ edits })} />
+        </Folded>
+      )}
+      {mayArrange && (
+        <Folded
+          label="Replace the file, earlier files"
+          open={open === "file"}
+          onOpen={(to) => setOpen(to ? "file" : null)}
+        >
+          <Replacing item={item} acts={acts} limits={limits} onDone={() => setOpen(null)} />
+        </Folded>
+      )}
+      <Uses item={item.id} here={null} />
+      <chakra.a
+        href={item.address}
+        color="press.fg"
+        fontSize="sm"
+        textDecoration="underline"
+        target="_blank"
+        rel="noopener"
+      >
+        The file as it came, in a new window
+      </chakra.a>
+      {mayArrange && (
+        <Removing numbers={[item.id]} acts={acts} bin={item.binned} mayKeep={mayKeep} onDone={() => {}} />
+      )}
+    </Stack>
+  )
+}
+
+/** What is made of the picture wherever a page says nothing else; kept when it is wished, since many pages follow. */
+function ItemCutting({ entry, onKeep }: { entry: LibraryEntry; onKeep(edits: Edits): Promise<boolean> }) {
+  const { item, uses } = entry
+  const kept: Edits = { ...NO_EDITS, ...item.edits }
+  const [edits, setEdits] = useState(kept)
+  const same = (Object.keys(kept) as (keyof Edits)[]).every((name) => kept[name] === edits[name])
+  const pages = uses === 1 ? "the page that uses it" : `the ${uses} pages that use it`
+  return (
+    <Cutting item={item} edits={edits} own={NO_EDITS} onEdits={(part) => setEdits({ ...edits, ...part })}>
+      {!same && (
+        <Button
+          size="sm"
+          alignSelf="flex-start"
+          h="auto"
+          py="1"
+          whiteSpace="normal"
+          onClick={() => void onKeep(edits)}
+        >
+          Keep it so{uses > 0 ? `; ${pages} will show it` : ""}
+        </Button>
+      )}
+    </Cutting>
+  )
+}
+
+function Tick({
+  checked,
+  onChange,
+  children,
+}: {
+  checked: boolean
+  onChange(checked: boolean): void
+  children: ReactNode
+}) {
+  return (
+    <chakra.label display="flex" gap="2" alignItems="baseline" fontSize="sm">
+      <input type="checkbox" checked={checked} onChange={(event) => onChange(event.target.checked)} />
+      {children}
+    </chakra.label>
+  )
+}
+
+interface FoldedProps {
+  label: string
+  open: boolean
+  onOpen(open: boolean): void
+  children: ReactNode
+}
+
+function Folded({ label, open, onOpen, children }: FoldedProps) {
+  return (
+    <Stack gap="2">
+      <Button
+        size="xs"
+        variant="outline"
+        alignSelf="flex-start"
+        aria-expanded={open}
+        onClick={() => onOpen(!open)}
+      >
+        {label}
+      </Button>
+      {open && children}
+    </Stack>
   )
 }

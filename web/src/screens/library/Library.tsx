@@ -1,91 +1,143 @@
 /** The media library: one screen, looked at as pictures or as lines. */
 import { Box, Button, chakra, Field, Heading, HStack, Input, Stack, Text } from "@chakra-ui/react"
-import { useInfiniteQuery, useQueryClient } from "@tanstack/react-query"
-import { useEffect, useState } from "react"
-import { ask, client } from "../../api/client"
+import { useQuery, useQueryClient } from "@tanstack/react-query"
+import { type ClipboardEvent, useEffect, useRef, useState } from "react"
+import { ask, client, type Session } from "../../api/client"
+import { Act } from "../../look/Act"
 import { Choice } from "../../look/Choice"
 import { Sentence } from "../../look/Sentence"
 import { To, Top } from "../../look/Top"
 import { useDrop } from "../../look/useDrop"
 import { useSending } from "../../look/useSending"
 import { Adding } from "./Adding"
+import { ChosenItems } from "./Chosen"
+import { Commons } from "./Commons"
+import { Describing } from "./Describing"
 import { Entries } from "./Entries"
+import { Folders, OneFolder, useFolders } from "./Folders"
 import { ItemParticulars } from "./ItemParticulars"
+import { useActs } from "./useActs"
+import { type Asked, useItems } from "./useItems"
 
-const SHOWS = ["all", "pictures", "documents", "without alt text", "used nowhere", "mine"] as const
-type Show = (typeof SHOWS)[number]
-const ORDERS = ["newest", "title", "largest"] as const
-type Order = (typeof ORDERS)[number]
+type Show = NonNullable<Asked["show"]>
+type Order = NonNullable<Asked["order"]>
 
-const NAMES: Record<Show, string> = {
-  all: "Everything",
-  pictures: "Pictures",
-  documents: "Documents",
-  "without alt text": "Without alt text",
-  "used nowhere": "Used nowhere",
-  mine: "Added by me",
-}
+const SHOWS: [Show, string][] = [
+  ["all", "Everything"],
+  ["pictures", "Pictures"],
+  ["documents", "Documents"],
+  ["without alt text", "Without alt text"],
+  ["used nowhere", "Used nowhere"],
+  ["too heavy", "Too heavy"],
+  ["for signed-in readers", "For signed-in readers"],
+  ["mine", "Added by me"],
+  ["recent", "Of the last two weeks"],
+  ["bin", "The bin"],
+]
+const ORDERS: [Order, string][] = [
+  ["newest", "newest first"],
+  ["title", "by title"],
+  ["largest", "largest first"],
+]
 
 /** What is kept of how somebody likes to look at it. */
 const LOOK = "library:look"
 
-export function Library({ uploadLimit }: { uploadLimit: number }) {
+export function Library({ session }: { session: Session }) {
   const [typed, setTyped] = useState("")
-  const [q, setQ] = useState("")
-  const [show, setShow] = useState<Show>("all")
-  const [order, setOrder] = useState<Order>("newest")
+  const [asked, setAsked] = useState<Asked>({ q: "", show: "all", order: "newest" })
   const [lines, setLines] = useState(() => localStorage.getItem(LOOK) === "lines")
-  const [chosen, setChosen] = useState<number | null>(null)
+  const [current, setCurrent] = useState(0)
+  const [pinned, setPinned] = useState<number | null>(null)
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set())
+  const [parts, setParts] = useState<number[]>([0])
+  const [beside, setBeside] = useState<"commons" | "describing" | null>(null)
+  const [deleting, setDeleting] = useState(0)
+  const aside = useRef<HTMLElement>(null)
   const queries = useQueryClient()
-  const { list, dismiss, send } = useSending(uploadLimit)
-  const add = async (files: File[]) => {
-    for (const file of files) {
-      const item = await send(file)
-      if (!item) continue
-      setChosen(item.id)
-      queries.invalidateQueries({ queryKey: ["library"] })
-    }
+  const acts = useActs()
+  const folders = useFolders()
+  const sites = useQuery({ queryKey: ["sites"], queryFn: () => ask(client.GET("/api/sites")) })
+  const tags = useQuery({ queryKey: ["tags"], queryFn: () => ask(client.GET("/api/library/tags")) })
+  const items = useItems(asked, parts)
+  const limits = { picture: session.upload_limit, document: session.document_limit }
+  const { list, dismiss, sendAll, fetchFrom, take } = useSending(limits)
+  const { may_arrange: mayArrange, may_keep: mayKeep } = session
+
+  const narrow = (part: Partial<Asked>) => {
+    setAsked((before) => ({ ...before, ...part }))
+    setCurrent(0)
+    setPinned(null)
+    setChosen(new Set())
+    setParts([0])
   }
-  const { over, takes } = useDrop((files) => void add(files))
+  const folder = asked.folder ?? null
+  const place = { folder: folder || null }
+  const arrived = (item: { id: number } | null) => {
+    if (!item) return
+    setPinned(item.id)
+    for (const key of ["library", "folders", "shelf"]) queries.invalidateQueries({ queryKey: [key] })
+  }
+  const add = (files: File[]) => void sendAll(files, arrived, place)
+  const { over, takes } = useDrop((files) => files.length && add(files))
   useEffect(() => {
     document.title = "Media library, Still Page"
   }, [])
+  // biome-ignore lint/correctness/useExhaustiveDependencies: asked a moment after the last key
   useEffect(() => {
-    const timer = window.setTimeout(() => setQ(typed), 150)
+    if (typed === asked.q) return
+    const timer = window.setTimeout(() => narrow({ q: typed }), 150)
     return () => window.clearTimeout(timer)
   }, [typed])
-  const answer = useInfiniteQuery({
-    queryKey: ["library", q, show, order],
-    queryFn: ({ pageParam }) =>
-      ask(client.GET("/api/library", { params: { query: { q, show, order, skip: pageParam } } })),
-    initialPageParam: 0,
-    getNextPageParam: (last, all) => {
-      const shown = all.reduce((sum, part) => sum + part.entries.length, 0)
-      return shown < last.total && last.entries.length ? shown : undefined
-    },
-    placeholderData: (before) => before,
-  })
-  const entries = answer.data?.pages.flatMap((part) => part.entries) ?? []
-  const total = answer.data?.pages.at(-1)?.total ?? 0
-  const entry = entries.find(({ item }) => item.id === chosen) ?? entries[0]
+
   const look = (asLines: boolean) => {
     setLines(asLines)
     localStorage.setItem(LOOK, asLines ? "lines" : "pictures")
   }
-  if (answer.error && !answer.data)
-    return (
-      <Sentence
-        title="The library cannot be shown"
-        text={answer.error.message}
-        again={() => answer.refetch()}
-      />
-    )
+  const pin = useQuery({
+    queryKey: ["library", "entry", pinned],
+    queryFn: () =>
+      ask(client.GET("/api/items/{item_id}/entry", { params: { path: { item_id: pinned ?? 0 } } })),
+    enabled: pinned !== null,
+  })
+  const entry = pinned !== null ? pin.data : items.at(current)
+  const making = entry !== undefined && !entry.item.ready && !entry.item.problem
+  useEffect(() => {
+    if (!making) return
+    const timer = window.setInterval(() => queries.invalidateQueries({ queryKey: ["library"] }), 2000)
+    return () => window.clearInterval(timer)
+  }, [making, queries])
+  const go = (index: number) => {
+    setCurrent(index)
+    setPinned(null)
+    if (beside) setBeside(null)
+    if (matchMedia("(max-width: 61.9em)").matches) aside.current?.scrollIntoView({ block: "start" })
+  }
+  const all = async () => {
+    const numbers = await ask(client.GET("/api/library/numbers", { params: { query: asked } }))
+    setChosen(new Set(numbers))
+  }
+  const paste = (event: ClipboardEvent) => {
+    const files = [...event.clipboardData.files]
+    if (!files.length || (event.target as Element).matches("input, textarea")) return
+    event.preventDefault()
+    add(files)
+  }
+  if (items.error && items.pending)
+    return <Sentence title="The library cannot be shown" text={items.error.message} again={items.again} />
+  const one = folders.find(({ id }) => id === folder)
+  const many = chosen.size > 1 || (chosen.size === 1 && ![...chosen].includes(entry?.item.id ?? 0))
   return (
-    <Box display="grid" gridTemplateRows="auto minmax(0, 1fr)" h={{ base: "auto", lg: "100dvh" }}>
+    <Box
+      display="grid"
+      gridTemplateRows="auto minmax(0, 1fr)"
+      h={{ base: "auto", lg: "100dvh" }}
+      onPaste={paste}
+    >
       <Top />
       <chakra.main
         display="grid"
-        gridTemplateColumns={{ base: "1fr", lg: "13rem minmax(0, 1fr) 20rem" }}
+        gridTemplateColumns={{ base: "minmax(0, 1fr)", lg: "14rem minmax(0, 1fr) 21rem" }}
         minH="0"
         bg={over ? "lit" : undefined}
         {...takes}
@@ -102,60 +154,82 @@ export function Library({ uploadLimit }: { uploadLimit: number }) {
           <Heading as="h1" size="2xl" fontWeight="450" mb="3">
             Media library
           </Heading>
-          {SHOWS.map((each) => (
-            <Button
-              key={each}
-              variant="plain"
-              size="sm"
-              px="2"
-              justifyContent="flex-start"
-              aria-pressed={show === each}
-              bg={show === each ? "lit" : undefined}
-              fontWeight={show === each ? "600" : "400"}
-              textDecoration={show === each ? "underline" : undefined}
-              textUnderlineOffset="5px"
-              onClick={() => setShow(each)}
-            >
-              {NAMES[each]}
-            </Button>
-          ))}
-          <Adding uploads={{ list, dismiss }} onFiles={(files) => void add(files)} />
+          <Folders
+            folders={folders}
+            folder={folder}
+            onFolder={(to) => narrow({ folder: to ?? undefined })}
+            acts={acts}
+            mayArrange={mayArrange}
+          />
+          <Adding
+            uploads={{ list, dismiss }}
+            onFiles={add}
+            onAddress={(address) => void fetchFrom(address, place).then(arrived)}
+            onCommons={session.commons ? () => setBeside("commons") : undefined}
+          />
         </Stack>
         <Box display="flex" flexDirection="column" minH="0" minW="0">
           <HStack
             px="5"
             py="3"
-            gap="4"
+            gap="3"
             alignItems="flex-end"
             flexWrap="wrap"
             borderBottomWidth="1px"
             borderColor="line"
           >
-            <Field.Root flex="1 1 14rem" w="auto">
+            <Field.Root flex="1 1 12rem" w="auto">
               <Field.Label>Find</Field.Label>
               <Input
                 type="search"
                 size="sm"
                 value={typed}
-                placeholder="words of a title, an alt text, a credit …"
+                placeholder="any word of an item, or in a document"
                 _placeholder={{ color: "quiet" }}
                 bg="paper"
                 borderColor="edge"
                 onChange={(event) => setTyped(event.target.value)}
               />
             </Field.Root>
-            <Box w="9rem">
+            <Box w="10.5rem">
               <Choice
-                label="Order"
-                value={order}
-                options={[
-                  ["newest", "newest first"],
-                  ["title", "by title"],
-                  ["largest", "largest first"],
-                ]}
-                onChoice={(choice) => setOrder(ORDERS.find((each) => each === choice) ?? "newest")}
+                label="Show"
+                value={asked.show ?? "all"}
+                options={SHOWS}
+                onChoice={(show) => narrow({ show: show as Show })}
               />
             </Box>
+            <Box w="7.5rem">
+              <Choice
+                label="Order"
+                value={asked.order ?? "newest"}
+                options={ORDERS}
+                onChoice={(order) => narrow({ order: order as Order })}
+              />
+            </Box>
+            {(sites.data?.length ?? 0) > 1 && (
+              <Box w="9rem">
+                <Choice
+                  label="May be used on"
+                  value={String(asked.site ?? "")}
+                  options={[
+                    ["", "any site"],
+                    ...(sites.data ?? []).map(({ id, name }): [string, string] => [String(id), name]),
+                  ]}
+                  onChoice={(site) => narrow({ site: site ? Number(site) : undefined })}
+                />
+              </Box>
+            )}
+            {(tags.data?.length ?? 0) > 0 && (
+              <Box w="7.5rem">
+                <Choice
+                  label="Tag"
+                  value={asked.tag ?? ""}
+                  options={[["", "any"], ...(tags.data ?? []).map((tag): [string, string] => [tag, tag])]}
+                  onChoice={(tag) => narrow({ tag: tag || undefined })}
+                />
+              </Box>
+            )}
             <HStack role="group" aria-label="Look at them as" gap="0">
               {[false, true].map((asLines) => (
                 <Button
@@ -171,25 +245,45 @@ export function Library({ uploadLimit }: { uploadLimit: number }) {
               ))}
             </HStack>
           </HStack>
-          <Text role="status" px="5" pt="2" fontSize="sm" color="quiet">
-            {answer.isPending ? "" : count(total, q, show)}
-          </Text>
-          {!answer.isPending && total === 0 ? (
-            <Nothing narrowed={q !== "" || show !== "all"} />
+          <HStack px="5" pt="2" minH="9" justifyContent="space-between" flexWrap="wrap">
+            <Text role="status" fontSize="sm" color="quiet">
+              {items.pending ? "" : count(items.total, asked)}
+            </Text>
+            {asked.show === "without alt text" && items.total > 0 && (
+              <Act onPress={() => setBeside("describing")}>Go through them, one after another</Act>
+            )}
+          </HStack>
+          {!items.pending && items.total === 0 ? (
+            <Nothing asked={asked} />
           ) : (
             <Entries
-              entries={entries}
+              items={items}
               lines={lines}
-              current={entry?.item.id ?? null}
-              onCurrent={setChosen}
-              more={answer.hasNextPage}
-              onMore={() => {
-                if (!answer.isFetchingNextPage) void answer.fetchNextPage()
-              }}
+              current={Math.min(current, Math.max(0, items.total - 1))}
+              chosen={chosen}
+              onCurrent={go}
+              onChosen={setChosen}
+              onAll={() => void all()}
+              onDelete={() => setDeleting((before) => before + 1)}
+              onEnter={() => aside.current?.querySelector<HTMLElement>("input, textarea, button")?.focus()}
+              onParts={setParts}
             />
+          )}
+          {(acts.told || acts.wrong) && (
+            <HStack px="5" py="2" borderTopWidth="1px" borderColor="line" justifyContent="space-between">
+              <Text
+                role={acts.wrong ? "alert" : "status"}
+                fontSize="sm"
+                color={acts.wrong ? "wrong" : undefined}
+              >
+                {acts.wrong || acts.told?.sentence}
+              </Text>
+              {!acts.wrong && acts.told?.undo && <Act onPress={() => void acts.undo()}>Undo</Act>}
+            </HStack>
           )}
         </Box>
         <Box
+          ref={aside}
           as="aside"
           aria-label="Particulars"
           p="4"
@@ -198,23 +292,69 @@ export function Library({ uploadLimit }: { uploadLimit: number }) {
           borderTopWidth={{ base: "1px", lg: "0" }}
           borderColor="line"
         >
-          {entry && <ItemParticulars key={entry.item.id} entry={entry} />}
+          {beside === "commons" ? (
+            <Commons
+              onTake={({ id, title }) => void take(id, title, place).then(arrived)}
+              onClose={() => setBeside(null)}
+            />
+          ) : beside === "describing" ? (
+            <Describing acts={acts} onClose={() => setBeside(null)} />
+          ) : many ? (
+            <ChosenItems
+              key={deleting}
+              numbers={[...chosen]}
+              folders={folders}
+              acts={acts}
+              bin={asked.show === "bin"}
+              mayArrange={mayArrange}
+              mayKeep={mayKeep}
+              onDone={() => setChosen(new Set())}
+            />
+          ) : (
+            <>
+              {one && mayArrange && (
+                <OneFolder
+                  key={`${one.id} ${one.name}`}
+                  folder={one}
+                  folders={folders}
+                  sites={sites.data ?? []}
+                  acts={acts}
+                  mayKeep={mayKeep}
+                  onFolder={(to) => narrow({ folder: to ?? undefined })}
+                />
+              )}
+              {entry && (
+                <ItemParticulars
+                  key={`${entry.item.id} ${entry.item.version} ${entry.item.alt} ${entry.item.title} ${JSON.stringify(entry.item.edits)}`}
+                  entry={entry}
+                  folders={folders}
+                  acts={acts}
+                  limits={limits}
+                  mayArrange={mayArrange}
+                  mayKeep={mayKeep}
+                />
+              )}
+            </>
+          )}
         </Box>
       </chakra.main>
     </Box>
   )
 }
 
-function count(total: number, q: string, show: Show): string {
+function count(total: number, { q, show }: Asked): string {
   const things = total === 1 ? "1 item" : `${total.toLocaleString("en-GB")} items`
-  const which = show === "all" ? "" : `, ${NAMES[show].toLowerCase()}`
+  const which = show === "all" ? "" : `, ${SHOWS.find(([each]) => each === show)?.[1].toLowerCase()}`
   return `${things}${which}${q ? `, with “${q}”` : ""}`
 }
 
-function Nothing({ narrowed }: { narrowed: boolean }) {
+function Nothing({ asked }: { asked: Asked }) {
+  const narrowed = asked.q || asked.show !== "all" || asked.folder !== undefined || asked.tag || asked.site
   return (
-    <Text px="5" py="6" color="quiet" maxW="30rem">
-      {narrowed ? (
+    <Text px="5" py="6" color="quiet" maxW="30rem" flex="1">
+      {asked.show === "bin" ? (
+        "The bin is empty."
+      ) : narrowed ? (
         "Nothing in the library is like that."
       ) : (
         <>

@@ -14,7 +14,7 @@ export function AddFiles({ onFiles }: { onFiles(files: File[]): void }) {
         type="file"
         hidden
         multiple
-        accept="image/jpeg,image/png,image/webp,image/gif,.pdf,.docx,.odt,.xlsx,.ods,.md,.markdown,.html,.htm,.txt"
+        accept="image/jpeg,image/png,image/webp,image/gif,image/avif,image/svg+xml,.pdf,.docx,.odt,.xlsx,.ods,.md,.markdown,.html,.htm,.txt"
         aria-label="Files from this computer"
         onChange={(event) => onFiles([...(event.target.files ?? [])])}
       />

@@ -57,6 +57,8 @@ const keyOf = (offer: Offer) => {
   switch (offer.kind) {
     case "picture":
       return `picture ${offer.item.id}`
+    case "commons":
+      return `commons ${offer.picture.id}`
     case "block":
       return `block ${offer.name}`
     case "sign":
@@ -101,6 +103,28 @@ function OfferLine({ offer }: { offer: Offer }) {
           </chakra.span>
         </HStack>
       )
+    case "commons":
+      return (
+        <HStack gap="3">
+          <chakra.img
+            src={offer.picture.preview}
+            alt=""
+            w="16"
+            h="11"
+            objectFit="cover"
+            loading="lazy"
+            flexShrink="0"
+          />
+          <chakra.span minW="0">
+            <Two
+              above={offer.picture.title}
+              below={`Free to use, by ${offer.picture.author} (${offer.picture.licence})`}
+            />
+          </chakra.span>
+        </HStack>
+      )
+    case "fetch":
+      return <Two above="Add the picture or document at this address" below={offer.href} />
     case "document":
       return (
         <Two

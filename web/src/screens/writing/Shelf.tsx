@@ -128,6 +128,8 @@ export function Shelf(props: Props) {
             if (!WITH_FIELD.includes(mode)) onMode("bring")
           }}
           onBack={back}
+          site={page.site.id}
+          uploads={uploads}
           onFiles={(files) => {
             uploads.add(files, sheet)
             close()
@@ -169,6 +171,8 @@ export function Shelf(props: Props) {
 }
 
 interface SearchProps {
+  site: number
+  uploads: Uploads
   sheet: Sheet
   known: Known
   mode: "bring" | "link"
@@ -180,12 +184,13 @@ interface SearchProps {
 }
 
 /** The field and what it finds. */
-function Search({ sheet, known, mode, open, field, onOpen, onBack, onFiles }: SearchProps) {
+function Search(props: SearchProps) {
+  const { sheet, known, mode, open, field, onOpen, onBack, onFiles, site, uploads } = props
   const [query, setQuery] = useState("")
   const [active, setActive] = useState(0)
   const [withTree, setWithTree] = useState(false)
   const [within, setWithin] = useState<PageRef | null>(null)
-  const found = useFound(query, open, mode === "bring")
+  const found = useFound(query, { wanted: open, bring: mode === "bring", site })
   const headings = useHeadings(within)
   const tree = useTree(open && withTree)
   const here = open && mode === "link" ? anchorsOf(sheet.state.doc) : []
@@ -213,6 +218,10 @@ function Search({ sheet, known, mode, open, field, onOpen, onBack, onFiles }: Se
     if (taken.kind === "picture") {
       known.add([taken.item])
       sheet.step(insertPicture(sheet.state, taken.item.id))
+    } else if (taken.kind === "commons") {
+      uploads.takeFromCommons(taken.picture.id, taken.picture.title, sheet)
+    } else if (taken.kind === "fetch") {
+      uploads.fetch(taken.href, sheet)
     } else if (taken.kind === "sign") {
       sheet.step(insertInline(sheet.state, taken.sign.text))
     } else if (taken.kind === "block") {
@@ -250,7 +259,7 @@ function Search({ sheet, known, mode, open, field, onOpen, onBack, onFiles }: Se
       setActive((active + step + offers.length) % offers.length)
     } else if (event.key === "Enter") {
       event.preventDefault()
-      const waits = offer && ["page", "picture", "document", "sign"].includes(offer.kind)
+      const waits = offer && ["page", "picture", "document", "sign", "commons"].includes(offer.kind)
       if (offer && !waits) take(offer)
       else setTaking(true)
     } else if (
@@ -267,7 +276,7 @@ function Search({ sheet, known, mode, open, field, onOpen, onBack, onFiles }: Se
       look(null)
     }
   }
-  const destination = offer && "href" in offer ? offer : null
+  const destination = offer && "href" in offer && offer.kind !== "fetch" ? offer : null
 
   return (
     <Box px="4" pt="3" pb="2" display="flex" flexDirection="column" minH="0" flex={open ? "1" : undefined}>

@@ -13,6 +13,7 @@ import { type PageText, toEditor } from "../../editor/schema"
 import { Sheet } from "../../editor/sheet"
 import { Sentence } from "../../look/Sentence"
 import { To, Top } from "../../look/Top"
+import type { Limits } from "../../look/useSending"
 import { ArrivalLine } from "./ArrivalLine"
 import { Foot } from "./Foot"
 import { Left, type LeftTab } from "./Left"
@@ -25,7 +26,7 @@ import { useUploads } from "./useUploads"
 
 const Source = lazy(() => import("./source/Source"))
 
-export function Writing({ uploadLimit }: { uploadLimit: number }) {
+export function Writing({ limits }: { limits: Limits }) {
   const pageId = Number(useParams().pageId)
   const page = useQuery({
     queryKey: ["page", pageId],
@@ -40,11 +41,11 @@ export function Writing({ uploadLimit }: { uploadLimit: number }) {
     return (
       <Sentence title="This page cannot be opened" text={page.error.message} again={() => page.refetch()} />
     )
-  return page.data ? <Prepared key={pageId} page={page.data} uploadLimit={uploadLimit} /> : null
+  return page.data ? <Prepared key={pageId} page={page.data} limits={limits} /> : null
 }
 
 /** Looks first whether something was left behind in this browser. */
-function Prepared({ page, uploadLimit }: { page: PageOut; uploadLimit: number }) {
+function Prepared({ page, limits }: { page: PageOut; limits: Limits }) {
   const [beginning, setBeginning] = useState<Beginning | null>(null)
   useEffect(() => {
     let current = true
@@ -59,7 +60,7 @@ function Prepared({ page, uploadLimit }: { page: PageOut; uploadLimit: number })
       current = false
     }
   }, [page])
-  return beginning && <Desk page={page} beginning={beginning} uploadLimit={uploadLimit} />
+  return beginning && <Desk page={page} beginning={beginning} limits={limits} />
 }
 
 /** Which of the three parts a narrow screen shows. */
@@ -68,10 +69,10 @@ type Part = "left" | "sheet" | "shelf"
 interface DeskProps {
   page: PageOut
   beginning: Beginning
-  uploadLimit: number
+  limits: Limits
 }
 
-function Desk({ page, beginning, uploadLimit }: DeskProps) {
+function Desk({ page, beginning, limits }: DeskProps) {
   const known = useMemo(() => {
     const all = new Known()
     all.add(page.items, page.pages)
@@ -84,12 +85,12 @@ function Desk({ page, beginning, uploadLimit }: DeskProps) {
   const [mode, setMode] = useState<ShelfMode>("bring")
   const [part, setPart] = useState<Part>("sheet")
   const arrivals = useArrivals(known)
-  const uploads = useUploads(uploadLimit, arrivals)
+  const uploads = useUploads(limits, arrivals)
   const [inSource, setInSource] = useState(false)
   // What the sheet calls was handed to it when it was made; it finds the present state here.
   const now = useRef({ uploads, arrivals, inSource })
   now.current = { uploads, arrivals, inSource }
-  const measure = useChecking(sheet)
+  const measure = useChecking(sheet, page.site.id)
   useEffect(() => {
     document.title = `${page.working_copy.title}, Still Page`
   }, [page])

@@ -2,7 +2,16 @@
 import { useQueries, useQuery } from "@tanstack/react-query"
 import type { Attrs } from "prosemirror-model"
 import { useEffect, useState } from "react"
-import { ask, client, type Heading, type ItemOut, type PageRef, type Sign } from "../../api/client"
+import { useSession } from "../../App"
+import {
+  ask,
+  type CommonsPicture,
+  client,
+  type Heading,
+  type ItemOut,
+  type PageRef,
+  type Sign,
+} from "../../api/client"
 import type { kinds } from "../../editor/commands"
 import { isReference } from "../../editor/schema"
 import { kilobytes } from "../../look/words"
@@ -10,6 +19,8 @@ import { recentLinks } from "./recentLinks"
 
 export type Offer =
   | { kind: "picture"; item: ItemOut }
+  | { kind: "commons"; picture: CommonsPicture }
+  | { kind: "fetch"; href: string; name: string }
   | { kind: "document"; item: ItemOut; href: string; name: string }
   | { kind: "page"; page: PageRef; href: string; name: string; depth: number }
   | { kind: "heading"; href: string; name: string; level: number; anchor: string; here: boolean }
@@ -77,25 +88,43 @@ export interface Found {
   documents: ItemOut[]
   pages: PageRef[]
   signs: Sign[]
+  commons: CommonsPicture[]
   problem: string
   /** Whether this is the answer to the words that now stand in the field. */
   settled: boolean
 }
 
-/** Ask the server for items, pages and (`withSigns`) signs, a moment after the last key. */
-export function useFound(query: string, wanted: boolean, withSigns: boolean): Found {
+interface Wanted {
+  /** Whether anything is asked for. */
+  wanted: boolean
+  /** Signs and pictures of the commons too: what can be brought in, but not linked to. */
+  bring: boolean
+  /** The site of the page being written. */
+  site: number
+}
+
+/** Ask the server for what the words find, a moment after the last key. */
+export function useFound(query: string, { wanted, bring, site }: Wanted): Found {
+  const session = useSession()
   const [asked, setAsked] = useState(query)
   useEffect(() => {
     const timer = window.setTimeout(() => setAsked(query), 120)
     return () => window.clearTimeout(timer)
   }, [query])
   const answer = useQuery({
-    queryKey: ["shelf", asked],
-    queryFn: () => ask(client.GET("/api/shelf", { params: { query: { q: asked } } })),
+    queryKey: ["shelf", site, asked],
+    queryFn: () => ask(client.GET("/api/shelf", { params: { query: { q: asked, site } } })),
     enabled: wanted,
     placeholderData: (before) => before,
   })
-  const signsAsked = wanted && withSigns && asked.trim() !== ""
+  const signsAsked = wanted && bring && asked.trim() !== ""
+  const commonsAsked = signsAsked && asked.trim().length > 2 && (session.data?.commons ?? false)
+  const commons = useQuery({
+    queryKey: ["commons", asked],
+    queryFn: () => ask(client.GET("/api/commons", { params: { query: { q: asked } } })),
+    enabled: commonsAsked,
+    staleTime: 60_000,
+  })
   const signs = useQuery({
     queryKey: ["signs", asked],
     queryFn: () => ask(client.GET("/api/signs", { params: { query: { q: asked } } })),
@@ -107,7 +136,8 @@ export function useFound(query: string, wanted: boolean, withSigns: boolean): Fo
     documents: answer.data?.documents ?? [],
     pages: answer.data?.pages ?? [],
     signs: signsAsked ? (signs.data ?? []) : [],
-    problem: answer.error?.message ?? "",
+    commons: commonsAsked ? (commons.data?.pictures ?? []) : [],
+    problem: answer.error?.message ?? (commonsAsked ? commons.error?.message : "") ?? "",
     settled:
       asked === query && !answer.isPlaceholderData && !answer.isPending && !(signsAsked && signs.isPending),
   }
@@ -205,6 +235,9 @@ export function offersFor({ mode, query, found, here, tree, within }: Asked): Of
   }
   const address = addressFrom(query)
   const addresses: Offer[] = address ? [{ kind: "address", href: address, name: query.trim() }] : []
+  const fetched: Offer[] = address?.startsWith("http")
+    ? [{ kind: "fetch", href: address, name: query.trim() }]
+    : []
   const pages: Offer[] = found.pages.map((page) => ({
     kind: "page",
     page,
@@ -230,10 +263,21 @@ export function offersFor({ mode, query, found, here, tree, within }: Asked): Of
     return [...addresses, ...pages, ...headings, ...documents]
   }
   const pictures: Offer[] = found.pictures.map((item) => ({ kind: "picture", item }))
+  const commons: Offer[] = found.commons.slice(0, 6).map((picture) => ({ kind: "commons", picture }))
   const blocks = words ? BLOCKS.filter((block) => holds(words, `${block.name} ${block.says}`)) : BLOCKS
   const signs: Offer[] = found.signs.map((sign) => ({ kind: "sign", sign }))
   const named = blocks.filter((block) => words && block.name.toLowerCase().startsWith(words))
   if (!words) return [...blocks, ...pictures, ...documents]
   const others = blocks.filter((block) => !named.includes(block))
-  return [...addresses, ...named, ...pictures, ...documents, ...pages, ...others, ...signs]
+  return [
+    ...addresses,
+    ...fetched,
+    ...named,
+    ...pictures,
+    ...documents,
+    ...pages,
+    ...others,
+    ...commons,
+    ...signs,
+  ]
 }

@@ -152,7 +152,7 @@ function withEdges(text: Node, copied: string): Node {
 
 /** Pictures of the clipboard, put into the library; one that cannot be is told as missing when the text is read. */
 async function added(files: File[], signal: AbortSignal): Promise<number[]> {
-  const all = await Promise.allSettled(files.map((file) => upload(file, () => {}, signal)))
+  const all = await Promise.allSettled(files.map((file) => upload(file, { signal, progress: () => {} })))
   return all.flatMap((each) => (each.status === "fulfilled" ? [each.value.id] : []))
 }
 
@@ -169,7 +169,8 @@ export function mutePictures(sheet: Sheet, known: Known): number[] {
   const found: number[] = []
   sheet.state.doc.descendants((node, position) => {
     if (node.type !== kinds.picture || node.attrs.decorative || node.attrs.alt) return
-    if (!known.item(node.attrs.item)?.alt) found.push(position)
+    const item = known.item(node.attrs.item)
+    if (!item?.alt && !item?.decorative) found.push(position)
   })
   return found
 }

@@ -8,10 +8,10 @@ const PAUSE = 250
 const LONGEST = 3000
 
 /**
- * Has the document checked a moment after each change, and every so often while typing goes on, and gives what it measures. While the server is away, the last
- * findings stay.
+ * Has the document checked a moment after each change, and every so often while typing goes on, and gives what it
+ * measures. While the server is away, the last findings stay.
  */
-export function useChecking(sheet: Sheet | null): Measure | null {
+export function useChecking(sheet: Sheet | null, site: number): Measure | null {
   const [measure, setMeasure] = useState<Measure | null>(null)
   useEffect(() => {
     if (!sheet) return
@@ -28,7 +28,9 @@ export function useChecking(sheet: Sheet | null): Measure | null {
       since = 0
       const doc = sheet.state.doc
       try {
-        const checked = await ask(client.POST("/api/check", { body: { document: textOf(doc).document } }))
+        const checked = await ask(
+          client.POST("/api/check", { body: { document: textOf(doc).document, site } }),
+        )
         setMeasure(checked.measure)
         if (sheet.state.doc === doc) sheet.dispatch(withFindings(sheet.state, doc, checked.findings))
       } catch {
@@ -50,6 +52,6 @@ export function useChecking(sheet: Sheet | null): Measure | null {
       stop()
       window.clearTimeout(timer)
     }
-  }, [sheet])
+  }, [sheet, site])
   return measure
 }

@@ -1,7 +1,8 @@
+import type { ItemOut } from "../../api/client"
 import type { Place } from "../../editor/landing"
 import type { Sheet } from "../../editor/sheet"
 import type { Upload } from "../../look/UploadList"
-import { useSending } from "../../look/useSending"
+import { type Limits, useSending } from "../../look/useSending"
 import { nameOfDocument } from "./offers"
 import type { Arrivals } from "./useArrivals"
 
@@ -9,6 +10,10 @@ export interface Uploads {
   list: Upload[]
   /** Send files; each is put where the caret was when it was dropped. */
   add(files: File[], sheet: Sheet): void
+  /** Have the server fetch what is at an address, and put it at the caret. */
+  fetch(address: string, sheet: Sheet): void
+  /** Take a picture of the commons, and put it at the caret. */
+  takeFromCommons(id: string, title: string, sheet: Sheet): void
   dismiss(id: number): void
 }
 
@@ -17,14 +22,16 @@ const TEXT = /\.(md|markdown|html?|txt)$/i
 const EITHER = /\.(docx|odt)$/i
 
 /** Files on their way into the library, and texts on their way onto the page. */
-export function useUploads(limit: number, arrivals: Arrivals): Uploads {
-  const { list, dismiss, enter, send } = useSending(limit)
+export function useUploads(limits: Limits, arrivals: Arrivals): Uploads {
+  const { list, dismiss, enter, send, fetchFrom, take } = useSending(limits)
 
-  const one = async (file: File, sheet: Sheet, place: Place) => {
-    const item = await send(file)
+  const put = async (coming: Promise<ItemOut | null>, sheet: Sheet, place: Place) => {
+    const item = await coming
     if (item) sheet.addItem(item, place, nameOfDocument(item))
     else sheet.release(place)
   }
+
+  const one = (file: File, sheet: Sheet, place: Place) => put(send(file), sheet, place)
 
   /** Ask whether a file's text is wanted, or the file. */
   const choose = (file: File, sheet: Sheet) => {
@@ -47,5 +54,11 @@ export function useUploads(limit: number, arrivals: Arrivals): Uploads {
       else await one(file, sheet, sheet.hold(1))
     }
   }
-  return { list, add, dismiss }
+  return {
+    list,
+    add,
+    dismiss,
+    fetch: (address, sheet) => void put(fetchFrom(address), sheet, sheet.hold(1)),
+    takeFromCommons: (id, title, sheet) => void put(take(id, title), sheet, sheet.hold(1)),
+  }
 }

@@ -1,13 +1,16 @@
-import { Button, chakra, Field, Heading, Stack, Text, Textarea } from "@chakra-ui/react"
+import { Button, chakra, Field, Heading, HStack, Input, Stack, Text, Textarea } from "@chakra-ui/react"
 import type { Node } from "prosemirror-model"
-import { NodeSelection } from "prosemirror-state"
-import { useRef, useState } from "react"
-import { ask, client } from "../../../api/client"
+import { type ReactNode, useRef, useState } from "react"
+import { ask, client, type ItemOut } from "../../../api/client"
+import { type Edits, isDrawn, NO_EDITS, type PictureAttrs, shown, widths } from "../../../document/pictures"
 import type { Known } from "../../../editor/known"
 import type { Sheet } from "../../../editor/sheet"
+import { lastStanding, type Standing } from "../../../editor/standing"
+import { Act } from "../../../look/Act"
+import { Cutting } from "../../../look/Cutting"
 import { Uses } from "../../../look/Uses"
 import { kilobytes } from "../../../look/words"
-import { Words } from "./parts"
+import { Acts, Words } from "./parts"
 
 interface Props {
   /** The number of the page being written. */
@@ -19,34 +22,41 @@ interface Props {
   editable: boolean
 }
 
+type Set = (attrs: Record<string, unknown>, goesOn?: boolean) => void
+
 /** The particulars of a picture on the sheet. */
 export function PictureParticulars({ page, sheet, known, position, node, editable }: Props) {
   const item = known.item(node.attrs.item)
   const [told, setTold] = useState("")
   // What is typed in one go is one step of undo; anything else is a step of its own.
   const begun = useRef(true)
-  const set = (attrs: Record<string, unknown>, goesOn = false) => {
-    const tr = sheet.state.tr.setNodeMarkup(position, null, { ...node.attrs, ...attrs })
-    tr.setSelection(NodeSelection.create(tr.doc, position))
-    if (goesOn && !begun.current) sheet.dispatch(tr)
-    else sheet.step(tr)
+  const set: Set = (attrs, goesOn = false) => {
+    sheet.setPicture(position, attrs, goesOn && !begun.current)
     begun.current = !goesOn
     setTold("")
   }
   const alt: string = node.attrs.alt ?? item?.alt ?? ""
   const own = node.attrs.alt !== null && node.attrs.alt !== item?.alt
 
-  const keepForAll = async () => {
+  const keepForAll = async (body: { alt?: string; edits?: Edits }, here: Record<string, unknown>) => {
     if (!item) return
     try {
       const params = { path: { item_id: item.id } }
-      known.add([await ask(client.PATCH("/api/items/{item_id}", { params, body: { alt } }))])
-      set({ alt: null })
+      known.add([await ask(client.PATCH("/api/items/{item_id}", { params, body }))])
+      set(here)
       setTold("Kept in the media library.")
     } catch (error) {
       setTold((error as Error).message)
     }
   }
+  const edits: Edits = {
+    turn: node.attrs.turn,
+    straighten: node.attrs.straighten,
+    crop: node.attrs.crop,
+    ratio: node.attrs.ratio,
+    focus: node.attrs.focus,
+  }
+  const edited = Object.values(edits).some((each) => each !== null)
 
   return (
     <Stack gap="4" pt="1">
@@ -54,21 +64,22 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
         This picture
       </Heading>
       {item && (
-        <>
-          <chakra.img src={item.thumbnail} alt="" maxH="9rem" objectFit="contain" alignSelf="flex-start" />
+        <HStack gap="3" align="flex-start">
+          <chakra.img src={item.thumbnail} alt="" maxW="6rem" maxH="5rem" objectFit="contain" />
           <Text fontSize="sm">
             {item.title}
             <chakra.span display="block" color="quiet">
               {item.width} × {item.height} pixels, {kilobytes(item.size)}
+              {item.credit && `, ${item.credit}`}
             </chakra.span>
           </Text>
-        </>
+        </HStack>
       )}
       <Field.Root disabled={!editable || node.attrs.decorative}>
         <Field.Label>Alt text</Field.Label>
         <Textarea
           value={alt}
-          rows={4}
+          rows={3}
           maxLength={1000}
           bg="paper"
           borderColor="edge"
@@ -79,17 +90,27 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
           }}
           onChange={(event) => set({ alt: event.target.value || null }, true)}
         />
-        <Field.HelperText color="quiet">
-          {own
-            ? "Worded for this page."
-            : `${item?.alt ? "From the media library" : "The media library has none"}; what you write here is for this page.`}
-        </Field.HelperText>
+        <Field.HelperText color="quiet">{altHelp(item, own)}</Field.HelperText>
       </Field.Root>
       {own && editable && !node.attrs.decorative && (
-        <Button size="xs" variant="outline" alignSelf="flex-start" onClick={keepForAll}>
+        <Button
+          size="xs"
+          variant="outline"
+          alignSelf="flex-start"
+          onClick={() => keepForAll({ alt }, { alt: null })}
+        >
           Keep these words in the library too
         </Button>
       )}
+      <chakra.label display="flex" gap="2" alignItems="baseline" fontSize="sm">
+        <input
+          type="checkbox"
+          checked={node.attrs.decorative}
+          disabled={!editable}
+          onChange={(event) => set({ decorative: event.target.checked })}
+        />
+        Decorative: it says nothing that a reader would miss
+      </chakra.label>
       <Words
         label="Caption"
         value={node.attrs.caption ?? ""}
@@ -101,15 +122,30 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
           set({ caption: words || null }, true)
         }}
       />
-      <chakra.label display="flex" gap="2" alignItems="baseline" fontSize="sm">
-        <input
-          type="checkbox"
-          checked={node.attrs.decorative}
-          disabled={!editable}
-          onChange={(event) => set({ decorative: event.target.checked })}
-        />
-        Decorative: it says nothing that a reader would miss
-      </chakra.label>
+      {item && editable && <StandingOf item={item} attrs={node.attrs as PictureAttrs} set={set} />}
+      {item && editable && !isDrawn(item) && (
+        <Folded label="Cut, turn, straighten" open={edited}>
+          <Cutting
+            item={item}
+            edits={edits}
+            own={{ ...NO_EDITS, ...item.edits }}
+            onEdits={(part, goesOn) => set(part, goesOn)}
+          >
+            {edited && (
+              <Button
+                size="xs"
+                variant="outline"
+                alignSelf="flex-start"
+                onClick={() =>
+                  keepForAll({ edits: { ...NO_EDITS, ...item.edits, ...defined(edits) } }, { ...NO_EDITS })
+                }
+              >
+                Have it so wherever the picture is used
+              </Button>
+            )}
+          </Cutting>
+        </Folded>
+      )}
       {editable && (
         <Button
           size="xs"
@@ -129,4 +165,178 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
       </Text>
     </Stack>
   )
+}
+
+const defined = (edits: Edits) =>
+  Object.fromEntries(Object.entries(edits).filter(([, each]) => each !== null)) as Partial<Edits>
+
+function altHelp(item: ItemOut | undefined, own: boolean): string {
+  if (own) return "Worded for this page."
+  const from = item?.alt ? "From the media library" : "The media library has none"
+  return `${from}; what you write here is for this page.`
+}
+
+function Folded({ label, open, children }: { label: string; open: boolean; children: ReactNode }) {
+  const [shown, setShown] = useState(open)
+  return (
+    <Stack gap="2">
+      <Button
+        size="xs"
+        variant="outline"
+        alignSelf="flex-start"
+        aria-expanded={shown}
+        onClick={() => setShown(!shown)}
+      >
+        {label}
+      </Button>
+      {shown && children}
+    </Stack>
+  )
+}
+
+const PLACES = [
+  ["in the text", null],
+  ["at the start", "start"],
+  ["centre", "centre"],
+  ["at the end", "end"],
+  ["wide", "wide"],
+] as const
+const SPACES = [
+  ["none", "none"],
+  ["a little", "little"],
+  ["as usual", null],
+  ["much", "much"],
+] as const
+const BORDERS = [
+  ["none", null],
+  ["a line", "line"],
+  ["a frame", "frame"],
+] as const
+const SHARES = [
+  ["a quarter", 25],
+  ["a third", 33.333],
+  ["half", 50],
+  ["all", 100],
+] as const
+
+/** How large a picture is, where it stands, and what is round it. */
+function StandingOf({ item, attrs, set }: { item: ItemOut; attrs: PictureAttrs; set: Set }) {
+  const { natural, room, most } = widths(item, attrs)
+  const { width, height } = shown(item, attrs)
+  const [typed, setTyped] = useState<string | null>(null)
+  const [limited, setLimited] = useState("")
+  const last = lastStanding()
+  const given = attrs as unknown as Standing
+  const column = attrs.place === "wide" ? room : 720
+  const to = (wanted: number, goesOn = false) => {
+    const next = Math.max(16, Math.min(4000, Math.round(wanted)))
+    const why =
+      room < natural[0] || isDrawn(item)
+        ? `At this place a picture is ${room} px wide at most.`
+        : `The picture itself is ${natural[0]} px wide; larger it would only be blurred.`
+    setLimited(next > most ? why : "")
+    set({ width: Math.min(next, most) }, goesOn)
+  }
+  const unset = ["width", "place", "space", "border"].every((name) => given[name as keyof Standing] === null)
+  return (
+    <>
+      {last && unset && (
+        <Button
+          size="xs"
+          variant="outline"
+          alignSelf="flex-start"
+          h="auto"
+          py="1"
+          whiteSpace="normal"
+          onClick={() => set({ ...last })}
+        >
+          As the last one: {said(last)}
+        </Button>
+      )}
+      <Acts label={`Size: ${width} × ${height} px`}>
+        <Act pressed={attrs.width === null} onPress={() => set({ width: null })}>
+          as wide as it goes
+        </Act>
+        {SHARES.map(([name, percent]) => (
+          <Act
+            key={name}
+            title={`${Math.round(percent)} percent of the column`}
+            pressed={attrs.width === Math.min(most, Math.round((column * percent) / 100))}
+            onPress={() => to((column * percent) / 100)}
+          >
+            {name}
+          </Act>
+        ))}
+      </Acts>
+      <HStack gap="3" align="flex-end">
+        <Field.Root w="7rem">
+          <Field.Label>Width in px</Field.Label>
+          <Input
+            size="sm"
+            type="number"
+            min={16}
+            max={most}
+            value={typed ?? width}
+            bg="paper"
+            borderColor="edge"
+            onChange={(event) => {
+              setTyped(event.target.value)
+              const value = Number(event.target.value)
+              if (value >= 16) to(value, true)
+            }}
+            onBlur={() => setTyped(null)}
+          />
+        </Field.Root>
+        <Field.Root w="7rem">
+          <Field.Label>Percent</Field.Label>
+          <Input
+            size="sm"
+            type="number"
+            min={2}
+            max={100}
+            value={Math.round((width / column) * 100)}
+            bg="paper"
+            borderColor="edge"
+            onChange={(event) =>
+              Number(event.target.value) > 1 && to((column * Number(event.target.value)) / 100, true)
+            }
+          />
+        </Field.Root>
+      </HStack>
+      <Text role="status" fontSize="xs" color="waits" display={limited ? "block" : "none"}>
+        {limited}
+      </Text>
+      <Acts label="Where it stands">
+        {PLACES.map(([name, place]) => (
+          <Act key={name} pressed={attrs.place === place} onPress={() => set({ place })}>
+            {name}
+          </Act>
+        ))}
+      </Acts>
+      <Acts label="Space round it">
+        {SPACES.map(([name, space]) => (
+          <Act key={name} pressed={given.space === space} onPress={() => set({ space })}>
+            {name}
+          </Act>
+        ))}
+      </Acts>
+      <Acts label="Border">
+        {BORDERS.map(([name, border]) => (
+          <Act key={name} pressed={given.border === border} onPress={() => set({ border })}>
+            {name}
+          </Act>
+        ))}
+      </Acts>
+    </>
+  )
+}
+
+function said({ width, place, space, border }: Standing): string {
+  const parts = [
+    width === null ? "as wide as it goes" : `${width} px`,
+    PLACES.find(([, each]) => each === place)?.[0] ?? "",
+    space === null ? "" : `space: ${SPACES.find(([, each]) => each === space)?.[0]}`,
+    border === null ? "" : BORDERS.find(([, each]) => each === border)?.[0],
+  ]
+  return parts.filter(Boolean).join(", ")
 }

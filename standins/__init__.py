@@ -1,0 +1,1 @@
+"""Simulated outside services, for the demo and for tests: invented, on loopback, and able to fail on request."""

@@ -1,0 +1,103 @@
+"""Folders: the tree, what stands below one, and which sites may use what they hold."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, field
+
+from django.contrib.auth.models import AnonymousUser
+from django.db.models import Q, QuerySet
+
+from stillpage.people.models import Person
+from stillpage.people.permissions import sites_of
+from stillpage_core.errors import CoreError
+
+from .models import Folder, Item
+
+LONGEST_NAME = 120
+DEEPEST = 8
+
+
+class FolderError(CoreError):
+    """A folder cannot be made or changed so; the sentence says why."""
+
+
+@dataclass
+class Tree:
+    """All folders, read once. ``limits`` has the sites to which a folder is kept, by it or one above it."""
+
+    folders: dict[int, Folder]
+    below: dict[int | None, list[Folder]] = field(default_factory=dict)
+    limits: dict[int, frozenset[int]] = field(default_factory=dict)
+
+    @classmethod
+    def read(cls) -> Tree:
+        every = list(Folder.objects.prefetch_related("sites"))
+        tree = cls({folder.pk: folder for folder in every})
+        for folder in every:
+            tree.below.setdefault(folder.parent_id, []).append(folder)
+        waiting: list[tuple[Folder, frozenset[int] | None]] = [(folder, None) for folder in tree.below.get(None, [])]
+        while waiting:
+            folder, above = waiting.pop()
+            own = frozenset(site.pk for site in folder.sites.all())
+            limit = own & above if own and above is not None else own or above
+            if limit is not None and (own or above is not None):
+                tree.limits[folder.pk] = limit
+            waiting += [(each, limit) for each in tree.below.get(folder.pk, [])]
+        return tree
+
+    def under(self, number: int) -> list[int]:
+        """The numbers of a folder and of all below it."""
+        found = [number]
+        for each in found:
+            found += [folder.pk for folder in self.below.get(each, [])]
+        return found
+
+    def depth(self, number: int | None) -> int:
+        """How many folders stand above what is in this one, itself included."""
+        steps = 0
+        while number is not None:
+            number = self.folders[number].parent_id
+            steps += 1
+        return steps
+
+    def kept_from(self, sites: Iterable[int]) -> list[int]:
+        """The folders whose items may be used on none of these sites."""
+        asked = set(sites)
+        return [number for number, limit in self.limits.items() if not limit & asked]
+
+
+def visible(items: QuerySet[Item], person: Person | AnonymousUser, tree: Tree) -> QuerySet[Item]:
+    """The items that a person may see: all but those kept to sites with which they have nothing to do."""
+    sites = sites_of(person)
+    hidden = tree.kept_from(sites) if sites is not None else []
+    return items.exclude(folder__in=hidden) if hidden else items
+
+
+def for_site(items: QuerySet[Item], site: int, tree: Tree) -> QuerySet[Item]:
+    """The items that may be used on a site."""
+    hidden = tree.kept_from([site])
+    return items.filter(Q(folder=None) | ~Q(folder__in=hidden)) if hidden else items
+
+
+def clean_name(name: str) -> str:
+    """A folder's name as it is kept. Raises `FolderError` when nothing is left of it, or too much."""
+    cleaned = " ".join(name.split())
+    if not cleaned or len(cleaned) > LONGEST_NAME:
+        raise FolderError(f"A folder needs a name of at most {LONGEST_NAME} characters.")
+    return cleaned
+
+
+def check_place(tree: Tree, folder: Folder | None, parent: int | None, name: str) -> None:
+    """Raise `FolderError` unless a folder of this name may stand there."""
+    if parent is not None and parent not in tree.folders:
+        raise FolderError("The folder in which it should stand is gone.")
+    if folder is not None and parent in tree.under(folder.pk):
+        raise FolderError("A folder cannot stand within itself.")
+    below = max((tree.depth(each) for each in tree.under(folder.pk)), default=0) if folder else 1
+    here = below - (tree.depth(folder.pk) - 1) if folder else 1
+    if tree.depth(parent) + here > DEEPEST:
+        raise FolderError(f"Folders may stand {DEEPEST} deep, one within another.")
+    for other in tree.below.get(parent, []):
+        if other.name.casefold() == name.casefold() and other != folder:
+            raise FolderError(f"There is a folder “{other.name}” at that place already.")

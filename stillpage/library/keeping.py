@@ -1,0 +1,46 @@
+"""Files going into the storage, and the rows that tell of them. A row comes last: no half file is ever served."""
+
+from __future__ import annotations
+
+import hashlib
+from typing import Any
+
+from django.core.files.base import File as StoredFile
+from django.core.files.storage import default_storage
+
+from stillpage_core.media.pictures import Format
+from stillpage_core.media.plan import FALLBACK, Derived
+
+from .models import File
+
+
+def at_once(each: Derived) -> bool:
+    """Whether a file of the plan is made while the sender waits: the few for older browsers, which serve for all."""
+    return each.form.name in ("JPEG", "PNG", "GIF") and (each.width in FALLBACK or each.width < FALLBACK[0])
+
+
+def made_file(original: File, cut: str, form: Format, size: tuple[int, int], data: bytes) -> File:
+    """The row of a file that was made of a picture's original, beside which it stands; not saved."""
+    folder = original.name.rpartition("/")[0]
+    return File(
+        name=f"{folder}/{cut or 'whole'}-{size[0]}.{form.ending}",
+        mime=form.mime,
+        cut=cut,
+        width=size[0],
+        height=size[1],
+        size=len(data),
+        sha256=hashlib.sha256(data).hexdigest(),
+        original=False,
+        version=original.version,
+    )
+
+
+def store(name: str, content: Any, saved: list[str] | None = None) -> None:
+    """Put a file into the storage under just this name. What was left there by a work that broke off goes first: no
+    row of the database names it."""
+    if default_storage.exists(name):
+        default_storage.delete(name)
+    if saved is not None:
+        saved.append(name)
+    content.seek(0)
+    default_storage.save(name, content if isinstance(content, StoredFile) else StoredFile(content))

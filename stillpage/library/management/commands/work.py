@@ -1,0 +1,36 @@
+"""Do the background work: python manage.py work. Takes up again what an earlier worker left undone."""
+
+from __future__ import annotations
+
+import threading
+from typing import Any
+
+from django.conf import settings
+from django.core.management import call_command
+from django.core.management.base import BaseCommand
+from django.db import close_old_connections
+from django_tasks_db.models import DBTaskResult
+
+from stillpage.library.tasks import PERIOD, clear_away, take_up_again
+
+
+class Command(BaseCommand):
+    help = "Make files of pictures and read documents, until it is stopped."
+
+    def handle(self, *args: Any, **options: Any) -> None:
+        if "django_tasks_db" not in settings.TASKS["default"]["BACKEND"]:
+            raise SystemExit("The queue is on a broker, whose own worker does the work: see docs/how-it-works.md.")
+        # Whoever ran these is gone, or will find that there is nothing left to do.
+        DBTaskResult.objects.filter(status="RUNNING").delete()
+        take_up_again()
+        threading.Thread(target=self._look_after, daemon=True).start()
+        call_command("db_worker", interval=0.3, startup_delay=False, verbosity=0, reload=False)
+
+    def _look_after(self) -> None:
+        wait = threading.Event()
+        while not wait.wait(PERIOD):
+            close_old_connections()
+            take_up_again()
+            clear_away()
+            DBTaskResult.objects.filter(status__in=("SUCCESSFUL", "FAILED")).delete()
+            close_old_connections()

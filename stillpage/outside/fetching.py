@@ -1,0 +1,193 @@
+"""Fetching from an address that somebody has typed, so that nothing can be reached that should not be.
+
+Every connection, those of redirects too, goes to an address that was looked up and judged just before: only hosts of
+the public internet are connected to, and those that the settings name. What comes is limited in time and in bytes.
+"""
+
+from __future__ import annotations
+
+import ipaddress
+import socket
+import ssl
+import time
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from tempfile import SpooledTemporaryFile
+from typing import Any
+from urllib.parse import quote, unquote, urljoin, urlsplit
+
+import certifi
+import httpcore
+from django.conf import settings
+
+from stillpage_core.errors import CoreError
+
+MOST_REDIRECTS = 5
+IN_MEMORY = 2 * 1024 * 1024
+_AGENT = b"StillPage/1 (media library)"
+_PIECE = 64 * 1024
+
+
+class FetchError(CoreError):
+    """Nothing could be had from an address; the sentence says why."""
+
+
+class _Barred(Exception):
+    """A host may not be connected to."""
+
+
+class _Guarded(httpcore.NetworkBackend):
+    """Looks a host up, judges what it finds, and connects to just that: nobody can answer otherwise meanwhile."""
+
+    def __init__(self) -> None:
+        self.plain = httpcore.SyncBackend()
+
+    def connect_tcp(
+        self,
+        host: str,
+        port: int,
+        timeout: float | None = None,
+        local_address: str | None = None,
+        socket_options: Iterable[Any] | None = None,
+    ) -> httpcore.NetworkStream:
+        try:
+            found = socket.getaddrinfo(host, port, type=socket.SOCK_STREAM)
+        except (socket.gaierror, UnicodeError) as error:
+            raise httpcore.ConnectError(str(error)) from error
+        addresses = list(dict.fromkeys(str(each[4][0]) for each in found))
+        if f"{host}:{port}" not in settings.OUTSIDE_ALLOWED and not all(_is_public(each) for each in addresses):
+            raise _Barred
+        return self.plain.connect_tcp(addresses[0], port, timeout, local_address, socket_options)
+
+    def sleep(self, seconds: float) -> None:
+        self.plain.sleep(seconds)
+
+
+def _is_public(address: str) -> bool:
+    """Whether an address belongs to the public internet (IANA special-purpose registries, as `ipaddress` has them)."""
+    found = ipaddress.ip_address(address.partition("%")[0])
+    mapped = getattr(found, "ipv4_mapped", None) or getattr(found, "sixtofour", None)
+    return found.is_global and not found.is_multicast and (mapped is None or _is_public(str(mapped)))
+
+
+@dataclass(frozen=True)
+class Progress:
+    """How many bytes have come, and of how many (0 where that was not said)."""
+
+    received: int
+    of: int
+
+
+@dataclass
+class Fetched:
+    """What came: its bytes, and a name for it. The file goes when it is closed."""
+
+    file: Any
+    name: str
+
+
+def fetch(address: str, most: int) -> Iterator[Progress | Fetched]:
+    """Fetch what is at an address; tells how far it is, and last what came.
+
+    Raises:
+        FetchError: when the address is none, may not be asked, does not answer in time, or has more than ``most``
+            bytes; with a sentence.
+    """
+    end = time.monotonic() + settings.OUTSIDE_LONGEST
+    context = ssl.create_default_context(cafile=certifi.where())
+    with httpcore.ConnectionPool(ssl_context=context, network_backend=_Guarded(), max_connections=2) as pool:
+        for _ in range(MOST_REDIRECTS + 1):
+            url = _judged(address)
+            target = yield from _asked(pool, url, most, end)
+            if isinstance(target, Fetched):
+                yield target
+                return
+            address = urljoin(url, target)
+    raise FetchError("This address leads on and on, and never to a file.")
+
+
+def _judged(address: str) -> str:
+    address = address.strip()
+    parts = urlsplit(address if "://" in address else f"https://{address}")
+    try:
+        known = parts.scheme in ("http", "https") and bool(parts.hostname) and parts.port != 0
+    except ValueError:
+        known = False
+    if not known or len(address) > 2000:
+        raise FetchError("This is no address that can be fetched from. It should begin with https:// or http://.")
+    if parts.username or parts.password:
+        raise FetchError("An address with a name and a password in it is not fetched from.")
+    return parts._replace(fragment="").geturl()
+
+
+def _asked(pool: httpcore.ConnectionPool, url: str, most: int, end: float) -> Any:
+    host = urlsplit(url).hostname
+    seconds = settings.OUTSIDE_SECONDS
+    timeout = {"connect": seconds, "read": seconds, "write": seconds, "pool": seconds}
+    headers = {b"User-Agent": _AGENT, b"Accept": b"*/*", b"Accept-Encoding": b"identity"}
+    try:
+        ascii_url = url if url.isascii() else _quoted(url)
+        with pool.stream("GET", ascii_url, headers=list(headers.items()), extensions={"timeout": timeout}) as answer:
+            said = {name.lower(): value for name, value in answer.headers}
+            if answer.status in (301, 302, 303, 307, 308) and b"location" in said:
+                return said[b"location"].decode("latin-1")
+            if answer.status != 200:
+                meant = _MEANT.get(answer.status, "there is nothing to be had")
+                raise FetchError(f"{host} answers {answer.status}: {meant}.")
+            declared = said.get(b"content-length", b"")
+            length = int(declared) if declared.isdigit() else 0
+            name = unquote(urlsplit(url).path.rpartition("/")[2]) or str(host)
+            return (yield from _read(answer, length, most, end, name))
+    except _Barred as error:
+        raise FetchError(f"{host} is in a private network, and nothing is fetched from there.") from error
+    except httpcore.TimeoutException as error:
+        raise FetchError(f"{host} did not answer within {seconds:.0f} seconds. Try again later.") from error
+    except (httpcore.NetworkError, httpcore.ProtocolError, httpcore.UnsupportedProtocol, OSError) as error:
+        raise FetchError(f"{host} cannot be reached, or broke off. Check the address, or try again later.") from error
+
+
+_MEANT = {
+    401: "it asks for a password",
+    403: "it does not give this out",
+    404: "there is nothing at this address",
+    410: "it is gone for good",
+    429: "it is asked too often; try again later",
+    500: "something is wrong there",
+    503: "it is busy; try again later",
+}
+
+
+def _quoted(url: str) -> str:
+    """An address of any characters as one of ASCII (RFC 3987, 3.1)."""
+    parts = urlsplit(url)
+    host = (parts.hostname or "").encode("idna").decode("ascii")
+    netloc = f"{host}:{parts.port}" if parts.port else host
+    path, query = quote(parts.path, safe="/%:@!$&'()*+,;=~-._"), quote(parts.query, safe="=&?/%:@!$'()*+,;~-._")
+    return parts._replace(netloc=netloc, path=path, query=query).geturl()
+
+
+def _read(answer: Any, length: int, most: int, end: float, name: str) -> Any:
+    sentence = f"This is larger than {most // 1024 // 1024:,} MB, the most that is taken."
+    if length > most:
+        raise FetchError(sentence)
+    file = SpooledTemporaryFile(max_size=IN_MEMORY)  # noqa: SIM115 - whoever gets it closes it
+    try:
+        received = told = 0
+        yield Progress(0, length)
+        for piece in answer.iter_stream():
+            file.write(piece)
+            received += len(piece)
+            if received > most:
+                raise FetchError(sentence)
+            if time.monotonic() > end:
+                raise FetchError("This took too long to come. Load it yourself, and add the file.")
+            if received - told >= 4 * _PIECE:
+                told = received
+                yield Progress(received, length)
+        if length and received < length:
+            raise FetchError("The connection broke off before the end. Try again.")
+        yield Progress(received, length)
+    except BaseException:
+        file.close()
+        raise
+    return Fetched(file, name)

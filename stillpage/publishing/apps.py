@@ -1,0 +1,16 @@
+"""Publishing as Django starts it: live pages follow the library."""
+
+from __future__ import annotations
+
+from django.apps import AppConfig
+
+
+class PublishingConfig(AppConfig):
+    name = "stillpage.publishing"
+
+    def ready(self) -> None:
+        from stillpage.library.tasks import when_files_change  # noqa: PLC0415 - models are there only now
+
+        from .publish import show_anew  # noqa: PLC0415
+
+        when_files_change(show_anew)

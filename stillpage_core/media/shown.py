@@ -1,0 +1,113 @@
+"""How wide a picture is shown at a place of the page, and from which files."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from ..resolving import ImageFile, PictureTarget
+from .editing import Cut, cut_of
+from .pictures import AVIF, GIF, JPEG, PNG, SVG, WEBP
+
+COLUMN = 720
+"""The theme's measure: the widest a picture in running text is shown, in CSS pixels."""
+
+EDGE = 24
+"""What the theme leaves free on either side of a narrow screen, in CSS pixels."""
+
+WIDE = 1120
+"""The widest a picture is shown that reaches beyond the column, in CSS pixels."""
+
+BESIDE = 480
+"""The widest a picture is shown that text flows round, in CSS pixels: a third of the column is left to the text."""
+
+USUALLY_BESIDE = 360
+"""How wide such a picture is shown where nothing is said of it (common practice: about 300 to 400 px)."""
+
+DENSEST = 3
+"""The most device pixels to a CSS pixel that files are offered for."""
+
+_OLDER = (JPEG.mime, PNG.mime, GIF.mime, SVG.mime)
+
+
+@dataclass(frozen=True)
+class Source:
+    """Files of one format among which the browser chooses."""
+
+    type: str
+    srcset: str
+
+
+@dataclass(frozen=True)
+class Shown:
+    """What the elements of a picture say: its size in CSS pixels, and its files. ``src`` is "" while there are none."""
+
+    width: int
+    height: int
+    src: str
+    srcset: str
+    sizes: str
+    sources: tuple[Source, ...]
+
+
+def picture_cut(target: PictureTarget, attrs: Mapping[str, Any]) -> Cut:
+    """What is cut from the original at a use with these attributes. A drawing of lines (SVG) is shown whole."""
+    if any(file.mime == SVG.mime for file in target.files):
+        return Cut()
+    return cut_of(attrs, target.edits, target.width, target.height)
+
+
+def shown_size(attrs: Mapping[str, Any], natural: tuple[int, int], *, drawn: bool = False) -> tuple[int, int]:
+    """Width and height in CSS pixels of a picture whose own size (after its cut) is ``natural``: never larger than
+    that, nor than its place. A picture that is ``drawn`` of lines (SVG) may be made larger, since that costs nothing.
+    """
+    beside = attrs["place"] in ("start", "end")
+    usual, most = (USUALLY_BESIDE, BESIDE) if beside else (WIDE, WIDE) if attrs["place"] == "wide" else (COLUMN, COLUMN)
+    width = min(attrs["width"] or min(usual, natural[0]), most, WIDE if drawn else natural[0])
+    return width, max(1, round(natural[1] * width / natural[0]))
+
+
+def shown(target: PictureTarget, attrs: Mapping[str, Any]) -> Shown:
+    """How a picture is shown at a use with these attributes.
+
+    Where nothing has been made yet of what is left after the cut, the files of the whole picture serve.
+    """
+    cut = picture_cut(target, attrs)
+    files = [file for file in target.files if file.cut == cut.key] or [file for file in target.files if not file.cut]
+    drawn = any(file.mime == SVG.mime for file in files)
+    width, height = shown_size(attrs, cut.size(target.width, target.height), drawn=drawn)
+    edges = 2 * EDGE
+    sizes = f"(min-width: {width + edges}px) {width}px, calc(100vw - {edges}px)"
+    older = [file for file in files if file.mime in _OLDER or not file.mime] or files
+    chosen = min(older, key=lambda file: (file.width < width, abs(file.width - width)), default=None)
+    return Shown(
+        width,
+        height,
+        chosen.address if chosen else "",
+        _srcset(older, width) if len(older) > 1 else "",
+        sizes,
+        tuple(
+            Source(form.mime, _srcset(those, width))
+            for form in (AVIF, WEBP)
+            if (those := [file for file in files if file.mime == form.mime]) and those != older
+        ),
+    )
+
+
+def taken_by_most(target: PictureTarget, attrs: Mapping[str, Any]) -> ImageFile:
+    """The file by which a picture is weighed: the one a present browser takes on a screen of two device pixels to a
+    CSS pixel. The picture must have files."""
+    cut = picture_cut(target, attrs)
+    files = [file for file in target.files if file.cut == cut.key] or list(target.files)
+    best = next((kind for kind in (AVIF.mime, WEBP.mime) if any(file.mime == kind for file in files)), None)
+    files = sorted((file for file in files if best in (None, file.mime)), key=lambda file: file.width)
+    needed = 2 * shown_size(attrs, cut.size(target.width, target.height))[0]
+    return next((file for file in files if file.width >= needed), files[-1])
+
+
+def _srcset(files: list[ImageFile], width: int) -> str:
+    """The files a screen may need that shows the picture so wide, at one to `DENSEST` pixels each."""
+    ordered = sorted(files, key=lambda file: file.width)
+    enough = next((file.width for file in ordered if file.width >= width * DENSEST), ordered[-1].width)
+    return ", ".join(f"{file.address} {file.width}w" for file in ordered if file.width <= enough)

@@ -1,0 +1,30 @@
+/** How the last picture was made to stand, offered for the next one. */
+import type { Attrs } from "prosemirror-model"
+
+const KEPT = "pictures:standing"
+const NAMES = ["width", "place", "space", "border"] as const
+
+export type Standing = Record<(typeof NAMES)[number], string | number | null>
+
+export function rememberStanding(attrs: Attrs) {
+  const standing = Object.fromEntries(NAMES.map((name) => [name, attrs[name] ?? null]))
+  if (Object.values(standing).every((value) => value === null)) return
+  localStorage.setItem(KEPT, JSON.stringify(standing))
+}
+
+/** The last one, or null while none was set. What was kept by other hands is not trusted. */
+export function lastStanding(): Standing | null {
+  try {
+    const kept = JSON.parse(localStorage.getItem(KEPT) ?? "null") as Standing | null
+    if (!kept) return null
+    const { width, place, space, border } = kept
+    const fits =
+      (width === null || (Number.isInteger(width) && Number(width) >= 16 && Number(width) <= 4000)) &&
+      [null, "start", "end", "centre", "wide"].includes(place as string | null) &&
+      [null, "none", "little", "much"].includes(space as string | null) &&
+      [null, "line", "frame"].includes(border as string | null)
+    return fits ? { width, place, space, border } : null
+  } catch {
+    return null
+  }
+}

@@ -1,0 +1,195 @@
+/** Many items chosen: what may be done to all of them at once. */
+import { Button, Field, Heading, HStack, Input, Stack, Text } from "@chakra-ui/react"
+import { useQuery } from "@tanstack/react-query"
+import { type FormEvent, useState } from "react"
+import { ask, client, type FolderOut } from "../../api/client"
+import { Act } from "../../look/Act"
+import { Choice } from "../../look/Choice"
+import { UseList } from "../../look/Uses"
+import { folderChoices } from "./Folders"
+import type { Acts } from "./useActs"
+
+interface Props {
+  numbers: number[]
+  folders: FolderOut[]
+  acts: Acts
+  bin: boolean
+  mayArrange: boolean
+  mayKeep: boolean
+  onDone(): void
+}
+
+export function ChosenItems({ numbers, folders, acts, bin, mayArrange, mayKeep, onDone }: Props) {
+  const [tag, setTag] = useState("")
+  const count = numbers.length === 1 ? "1 item" : `${numbers.length.toLocaleString("en-GB")} items`
+  const act = { items: numbers, words: [], without: [] }
+  const tagged = async (event: FormEvent) => {
+    event.preventDefault()
+    const words = tag
+      .split(",")
+      .map((each) => each.trim())
+      .filter(Boolean)
+    if (words.length && (await acts.items({ ...act, act: "tag", words }))) setTag("")
+  }
+  return (
+    <Stack as="section" aria-label="What is chosen" gap="4">
+      <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
+        {count} chosen
+      </Heading>
+      <Button size="xs" variant="ghost" alignSelf="flex-start" onClick={onDone}>
+        Choose none
+      </Button>
+      {!bin && mayArrange && (
+        <Choice
+          label="Move to"
+          value=""
+          options={[["", "a folder …"], ...folderChoices(folders, "no folder")]}
+          onChoice={(folder) =>
+            folder && void acts.items({ ...act, act: "move", folder: Number(folder) || null })
+          }
+        />
+      )}
+      {!bin && (
+        <>
+          <form onSubmit={tagged}>
+            <Field.Root>
+              <Field.Label>Tags to give</Field.Label>
+              <HStack w="full">
+                <Input
+                  size="sm"
+                  value={tag}
+                  bg="paper"
+                  borderColor="edge"
+                  placeholder="locks, winter"
+                  _placeholder={{ color: "quiet" }}
+                  onChange={(event) => setTag(event.target.value)}
+                />
+                <Button type="submit" size="sm" variant="outline">
+                  Give
+                </Button>
+              </HStack>
+            </Field.Root>
+          </form>
+          <Said onSay={(say) => acts.items({ ...act, act: "describe", say })} />
+        </>
+      )}
+      {mayArrange && <Removing numbers={numbers} acts={acts} bin={bin} mayKeep={mayKeep} onDone={onDone} />}
+    </Stack>
+  )
+}
+
+const FACTS = [
+  ["credit", "Credit"],
+  ["licence", "Licence"],
+  ["language", "Language, as in en or cy"],
+] as const
+
+/** Facts to be said of all of them; those left empty stay as they are. */
+function Said({ onSay }: { onSay(say: Record<string, string>): Promise<boolean> }) {
+  return (
+    <form
+      onSubmit={(event) => {
+        event.preventDefault()
+        const form = event.currentTarget
+        const given = [...new FormData(form)].map(([name, value]) => [name, String(value).trim()])
+        const say = Object.fromEntries(given.filter(([, value]) => value))
+        if (Object.keys(say).length) void onSay(say).then((done) => done && form.reset())
+      }}
+    >
+      <Stack gap="2">
+        {FACTS.map(([name, label]) => (
+          <Field.Root key={name}>
+            <Field.Label>{label}</Field.Label>
+            <Input size="sm" name={name} maxLength={200} bg="paper" borderColor="edge" />
+          </Field.Root>
+        ))}
+        <Text fontSize="xs" color="quiet">
+          What is left empty stays as it is.
+        </Text>
+        <Button type="submit" size="sm" variant="outline" alignSelf="flex-start">
+          Say this of all of them
+        </Button>
+      </Stack>
+    </form>
+  )
+}
+
+interface RemovingProps {
+  numbers: number[]
+  acts: Acts
+  bin: boolean
+  mayKeep: boolean
+  onDone(): void
+}
+
+/** Into the bin, with the pages shown that use it; out of it; or away for good. */
+export function Removing({ numbers, acts, bin, mayKeep, onDone }: RemovingProps) {
+  const [asked, setAsked] = useState(false)
+  const uses = useQuery({
+    queryKey: ["uses", "many", numbers],
+    queryFn: () => ask(client.POST("/api/items/uses", { body: { items: numbers } })),
+    enabled: asked,
+    staleTime: 0,
+  })
+  const act = { items: numbers, words: [], without: [] }
+  const done = (ran: boolean) => ran && onDone()
+  if (!asked)
+    return (
+      <HStack gap="1" flexWrap="wrap">
+        {bin && (
+          <Act onPress={() => void acts.items({ ...act, act: "restore" }).then(done)}>
+            Take back from the bin
+          </Act>
+        )}
+        {(!bin || mayKeep) && (
+          <Act onPress={() => setAsked(true)}>{bin ? "Remove for good …" : "Put into the bin …"}</Act>
+        )}
+      </HStack>
+    )
+  const found = uses.data ?? []
+  return (
+    <Stack
+      as="section"
+      aria-label={bin ? "Before it is removed" : "Before it goes into the bin"}
+      gap="2"
+      p="3"
+      borderWidth="1px"
+      borderColor="edge"
+    >
+      <Text fontSize="sm">
+        {uses.isPending
+          ? "Looking for the pages that use it …"
+          : found.length === 0
+            ? "No page uses it."
+            : bin
+              ? "These pages use it. While one of them is live with it, it cannot be removed:"
+              : "These pages use it. Live pages go on showing it until they are published without it:"}
+      </Text>
+      <UseList uses={found} />
+      <HStack gap="1" flexWrap="wrap">
+        <Act
+          disabled={uses.isPending}
+          onPress={() =>
+            void (
+              bin
+                ? acts.run(async () => {
+                    const { total } = await ask(
+                      client.POST("/api/items/remove", { body: { items: numbers } }),
+                    )
+                    return {
+                      id: 0,
+                      changed: 0,
+                      sentence: total === 1 ? "1 item removed for good" : `${total} items removed for good`,
+                    }
+                  })
+                : acts.items({ ...act, act: "bin" })
+            ).then(done)
+          }
+        >
+          {bin ? "Remove for good; there is no way back" : "Put into the bin"}
+        </Act>
+        <Act onPress={() => setAsked(false)}>Leave it</Act>
+      </HStack>
+    </Stack>
+  )
+}

@@ -1,0 +1,107 @@
+/** Going through the pictures that lack an alt text, one after another, by keyboard. */
+import { Button, chakra, Field, Heading, HStack, Stack, Text, Textarea } from "@chakra-ui/react"
+import { useQuery } from "@tanstack/react-query"
+import { type FormEvent, type KeyboardEvent, useState } from "react"
+import { ask, client, type ItemChange } from "../../api/client"
+import { Act } from "../../look/Act"
+import type { Acts } from "./useActs"
+
+export function Describing({ acts, onClose }: { acts: Acts; onClose(): void }) {
+  const [place, setPlace] = useState(0)
+  const numbers = useQuery({
+    queryKey: ["describing"],
+    queryFn: () =>
+      ask(client.GET("/api/library/numbers", { params: { query: { show: "without alt text" } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+    gcTime: 0,
+  })
+  const number = numbers.data?.[place]
+  const item = useQuery({
+    queryKey: ["item", number],
+    queryFn: () => ask(client.GET("/api/items/{item_id}", { params: { path: { item_id: number ?? 0 } } })),
+    enabled: number !== undefined,
+  })
+  const say = async (body: ItemChange) => {
+    const params = { path: { item_id: number ?? 0 } }
+    const done = await acts.run(async () => {
+      await ask(client.PATCH("/api/items/{item_id}", { params, body }))
+      return (await ask(client.GET("/api/acts/last"))) ?? null
+    })
+    if (done) setPlace(place + 1)
+  }
+  const keep = (event: FormEvent<HTMLFormElement>) => {
+    event.preventDefault()
+    const alt = String(new FormData(event.currentTarget).get("alt")).trim()
+    if (alt) void say({ alt })
+  }
+  const key = (event: KeyboardEvent<HTMLFormElement>) => {
+    if (event.key === "Enter" && !event.shiftKey && (event.target as Element).matches("textarea")) {
+      event.preventDefault()
+      event.currentTarget.requestSubmit()
+    }
+    if (event.key === "Escape") onClose()
+  }
+  if (!numbers.data) return null
+  const many = numbers.data.length
+  if (number === undefined)
+    return (
+      <Stack gap="3" role="status">
+        <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
+          {many === 0 ? "Every picture has its words" : "That was the last"}
+        </Heading>
+        <Button size="sm" variant="outline" alignSelf="flex-start" autoFocus onClick={onClose}>
+          Back to the library
+        </Button>
+      </Stack>
+    )
+  return (
+    <chakra.form key={number} onSubmit={keep} onKeyDown={key} aria-label="Words for pictures">
+      <Stack gap="3">
+        <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
+          Picture {place + 1} of {many} without alt text
+        </Heading>
+        {item.data && (
+          <>
+            <chakra.img
+              src={item.data.thumbnail}
+              alt=""
+              w="full"
+              maxH="18rem"
+              objectFit="contain"
+              bg="paper"
+            />
+            <Text fontSize="sm" color="quiet" wordBreak="break-word">
+              {item.data.title}
+              {item.data.description && `: ${item.data.description}`}
+            </Text>
+          </>
+        )}
+        <Field.Root>
+          <Field.Label>Alt text</Field.Label>
+          <Textarea
+            name="alt"
+            rows={4}
+            maxLength={1000}
+            autoFocus
+            bg="paper"
+            borderColor="edge"
+            placeholder="What does it show?"
+            _placeholder={{ color: "quiet" }}
+          />
+          <Field.HelperText color="quiet">Enter keeps it and goes on, Escape leaves.</Field.HelperText>
+        </Field.Root>
+        <HStack gap="1" flexWrap="wrap">
+          <Button type="submit" size="sm">
+            Keep and go on
+          </Button>
+          <Act onPress={() => void say({ decorative: true })}>It is decorative</Act>
+          <Act disabled={place === 0} onPress={() => setPlace(place - 1)}>
+            One back
+          </Act>
+          <Act onPress={() => setPlace(place + 1)}>Leave it out</Act>
+          <Act onPress={onClose}>Close</Act>
+        </HStack>
+      </Stack>
+    </chakra.form>
+  )
+}

@@ -1,0 +1,50 @@
+/** The items that are asked for: how many there are, and those parts of the list that have come into view. */
+import { keepPreviousData, useQueries, useQuery } from "@tanstack/react-query"
+import { useMemo } from "react"
+import { ask, client, type LibraryEntry } from "../../api/client"
+import type { paths } from "../../api/types.generated"
+
+export type Asked = NonNullable<paths["/api/library"]["get"]["parameters"]["query"]>
+
+/** How many items the server gives at once. */
+export const PART = 60
+
+export interface Items {
+  total: number
+  /** Whether nothing is known yet. */
+  pending: boolean
+  error: Error | null
+  at(index: number): LibraryEntry | undefined
+  again(): void
+}
+
+/** `parts` are the numbers of those parts of the list that are wanted. */
+export function useItems(asked: Asked, parts: readonly number[]): Items {
+  const counted = useQuery({
+    queryKey: ["library", "count", asked],
+    queryFn: () => ask(client.GET("/api/library/count", { params: { query: asked } })),
+    placeholderData: keepPreviousData,
+  })
+  const wanted = parts.includes(0) ? parts : [0, ...parts]
+  const answers = useQueries({
+    queries: wanted.map((part) => ({
+      queryKey: ["library", "part", asked, part],
+      queryFn: () => ask(client.GET("/api/library", { params: { query: { ...asked, skip: part * PART } } })),
+      placeholderData: keepPreviousData,
+    })),
+  })
+  const byPart = useMemo(
+    () => new Map(wanted.map((part, index) => [part, answers[index]?.data?.entries ?? []])),
+    [wanted, answers],
+  )
+  const first = answers[0]
+  const there = first?.data?.entries.length ?? 0
+  const total = first?.data?.more === false ? there : Math.max(counted.data?.total ?? 0, there)
+  return {
+    total,
+    pending: first?.isPending ?? true,
+    error: first?.error ?? null,
+    at: (index) => byPart.get(Math.floor(index / PART))?.[index % PART],
+    again: () => void first?.refetch(),
+  }
+}
