@@ -2,24 +2,41 @@
 
 from __future__ import annotations
 
+import random
 import re
 from functools import partial
+from io import BytesIO
 from pathlib import Path
+from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import transaction
+from PIL import Image
 
-from stillpage.library.models import Item
+from stillpage.library.models import Folder, Item, Tag
 from stillpage.library.receiving import receive
+from stillpage.library.search import note_words
 from stillpage.pages.models import Page
 from stillpage.pages.saving import Draft, save
 from stillpage.pages.tree import add_page
 from stillpage.people.models import Person, RoleGrant
 from stillpage.publishing.publish import publish
 from stillpage.sites.models import Site
+from stillpage_core.document import Node
+from stillpage_core.document.node import make
 from stillpage_core.reading import read_markdown
 
 from .people import ACCOUNTS, PASSWORD, Account
+from .shelves import (
+    DECORATIVE,
+    FOLDERS,
+    LICENCES,
+    PICTURES,
+    RESTRICTED,
+    SEASONS,
+    VIEW_ALTS,
+    folder_of,
+)
 from .texts import ALT_TEXTS
 
 FOLDER = Path(__file__).parent
@@ -53,8 +70,8 @@ def load_demo() -> None:
     """Load everything; all or nothing."""
     people = [_person(account) for account in ACCOUNTS]
     author = people[0]
-    items = _items(author)
     sites = {key: Site.objects.create(**facts) for key, facts in SITES.items()}
+    items = _items(author, sites)
     written = [
         (site, Written(file)) for key, site in sites.items() for file in sorted((FOLDER / "pages" / key).glob("*.md"))
     ]
@@ -64,7 +81,9 @@ def load_demo() -> None:
         text = re.sub(r"\(picture:([^)]+)\)", lambda match: f"(item:{items[match[1]].pk})", text)
         text = re.sub(r"item:([a-z][a-z-]+)", lambda match: f"item:{items[match[1]].pk}", text)
         page = pages[f"{site.theme}{each.path}"]
-        document = read_markdown(text).document
+        standing = PICTURES.get(each.path, {}) if site.theme == "canal" else {}
+        settings = {items[name].pk: attrs for name, attrs in standing.items()}
+        document = _settled(read_markdown(text).document, settings)
         save(page, author, Draft(each.facts["title"], each.facts.get("description", ""), document), 1)
     for site, each in written:
         if each.facts.get("state") != "unpublished":
@@ -93,15 +112,56 @@ def _person(account: Account) -> Person:
     return person
 
 
-def _items(author: Person) -> dict[str, Item]:
+def _items(author: Person, sites: dict[str, Site]) -> dict[str, Item]:
+    """Pictures and documents, in folders, with tags; one document is heavier than it should be."""
+    folders: dict[str, Folder] = {}
+    for path, shelved in FOLDERS.items():
+        above, _, name = path.rpartition("/")
+        folders[path] = Folder.objects.create(name=name, parent=folders.get(above))
+        if shelved.site:
+            folders[path].sites.add(sites[shelved.site])
     items: dict[str, Item] = {}
-    for file in sorted((*(FOLDER / "pictures").iterdir(), *(FOLDER / "documents").iterdir())):
+    files = [*(FOLDER / "pictures").iterdir(), *(FOLDER / "documents").iterdir()]
+    for file in sorted(files, key=lambda file: file.name):
+        stem = file.stem
+        place = folder_of(stem)
         upload = SimpleUploadedFile(file.name, file.read_bytes())
-        items[file.stem], _ = receive(upload, author, ALT_TEXTS.get(file.stem, ""))
-        if items[file.stem].kind == Item.Kind.DOCUMENT:
-            items[file.stem].title = items[file.stem].title.capitalize()
-            items[file.stem].save(update_fields=["title"])
+        alt = ALT_TEXTS.get(stem, VIEW_ALTS.get(stem, ""))
+        item, _ = receive(upload, author, alt, folder=folders.get(place))
+        items[stem] = item
+        item.title = item.title if stem.startswith("IMG") else item.title.capitalize()
+        item.decorative = stem in DECORATIVE
+        item.restricted = stem in RESTRICTED
+        item.credit = item.credit or ("" if stem.startswith("IMG") else "Varrow Canal Trust")
+        item.licence = LICENCES.get(SEASONS.get(stem, ""), "")
+        item.language = "en" if item.kind == Item.Kind.DOCUMENT else ""
+        item.save()
+        tags = (*FOLDERS[place].tags, SEASONS.get(stem, "")) if place else (SEASONS.get(stem, ""),)
+        item.tags.set([Tag.objects.get_or_create(name=tag)[0] for tag in tags if tag])
+        note_words(item)
+    receive(_scanned_paper(), author, name="programme-1987-scanned.pdf", folder=folders["Papers"])
     return items
+
+
+def _scanned_paper() -> BytesIO:
+    """A PDF of one page that was scanned far too finely."""
+    grain = random.Random(1987)
+    page = Image.frombytes("L", (2480, 3508), grain.randbytes(2480 * 3508))
+    out = BytesIO()
+    out.name = "programme-1987-scanned.pdf"
+    page.save(out, "PDF", quality=82)
+    return out
+
+
+def _settled(document: Node, settings: dict[int, dict[str, Any]]) -> Node:
+    """The document with its pictures standing as the settings say, by the numbers of their items."""
+    blocks = [
+        make("picture", **{**node.attrs, **settings[node.attrs["item"]]})
+        if node.kind == "picture" and node.attrs["item"] in settings
+        else node
+        for node in document.content
+    ]
+    return document.with_content(blocks)
 
 
 def _page(site: Site, each: Written, author: Person) -> Page:

@@ -14,5 +14,7 @@ ALT_TEXTS = {
     "towpath-in-autumn": "The towpath curving beside the canal under trees in orange and yellow leaf",
     "towpath-in-summer": "A broad gravel towpath beside the canal, with a large leafy tree on the left",
     "two-boats-passing": "A blue and a green narrowboat, one behind the other, on a still canal in autumn",
+    "lock-filling": "A boat rises in a lock chamber as it fills from the upper level",
+    "plan-of-a-lock": "Plan of a lock: upper level, top gates, chamber with a boat, bottom gates, lower level",
     "winter-ice": "Plates of ice on the canal and frost on the bank beside the towpath",
 }

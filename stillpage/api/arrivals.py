@@ -131,7 +131,7 @@ def cancel_upload(request: HttpRequest, upload_id: str) -> Any:
     return 204, None
 
 
-@router.post("/items/fetch", response={200: Any})
+@router.post("/library/fetch", response={200: Any})
 def fetch_item(request: HttpRequest, given: schemas.FetchIn) -> Any:
     """Add what is at an address. The answer is a line of JSON for each step: ``{"received": …, "of": …}``; the last has
     the ``item``, or a ``problem``. Who breaks off before has added nothing."""

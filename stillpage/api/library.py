@@ -240,7 +240,7 @@ def item_uses(request: HttpRequest, item_id: int) -> Any:
     ]
 
 
-@router.post("/items/uses", response=list[schemas.ItemUse])
+@router.post("/library/uses", response=list[schemas.ItemUse])
 def many_uses(request: HttpRequest, given: schemas.ItemsIn) -> Any:
     """The pages that any of many items is used on, each once; told before they are deleted or replaced."""
     require(request.user, Act.USE_LIBRARY)
@@ -274,7 +274,7 @@ def _items(request: HttpRequest, given: list[int]) -> QuerySet[Item]:
     return items.prefetch_related("files", "tags").order_by("pk")
 
 
-@router.post("/items/act", response=schemas.ActOut)
+@router.post("/library/act", response=schemas.ActOut)
 def act_on(request: HttpRequest, given: schemas.ItemsAct) -> Any:
     """Do something to many items, as one thing that can be undone."""
     describes = given.act in ("tag", "describe")
@@ -297,7 +297,7 @@ def act_on(request: HttpRequest, given: schemas.ItemsAct) -> Any:
     return shapes.act_out(done)
 
 
-@router.post("/items/remove", response=schemas.Counted)
+@router.post("/library/remove", response=schemas.Counted)
 def remove(request: HttpRequest, given: schemas.ItemsIn) -> Any:
     """Remove items from the bin for good."""
     require(request.user, Act.KEEP_LIBRARY)

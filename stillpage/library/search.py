@@ -67,7 +67,7 @@ def first_of(items: QuerySet[Item], q: str, skip: int, count: int) -> list[int]:
 
 def _in_head(items: QuerySet[Item], words: list[str], count: int) -> list[int]:
     """The numbers of the first items that hold the words, among those at the head of the list."""
-    head, parameters = items.values("pk")[:HEAD].query.sql_with_params()
+    head, parameters = items.values("id")[:HEAD].query.sql_with_params()
     table = Words._meta.db_table
     each = "(w.said LIKE %s OR w.within LIKE %s)"
     sql = (

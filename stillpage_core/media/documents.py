@@ -65,6 +65,8 @@ def sniff_document(file: BinaryIO) -> Format | None:
                 raise FileError("This document unpacks to far more than its size. It may be made to do harm.")
             if "mimetype" in names and archive.getinfo("mimetype").file_size < 100:
                 return _BY_MIMETYPE.get(archive.read("mimetype").decode("ascii", "replace").strip())
+    except FileError:
+        raise
     except (zipfile.BadZipFile, NotImplementedError, RuntimeError, OSError, EOFError, ValueError) as error:
         raise FileError("This file cannot be opened. It may be damaged, or locked with a password.") from error
     return next((form for part, form in _BY_PART.items() if part in names), None)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import random
 import shutil
 import tempfile
 from io import BytesIO
@@ -36,6 +37,15 @@ def image_bytes(size: tuple[int, int] = (1200, 800), form: str = "JPEG", colour:
     return out.getvalue()
 
 
+def photograph(size: tuple[int, int] = (1200, 800), form: str = "JPEG", seed: int = 1, **options: Any) -> bytes:
+    """A picture with the texture of a photograph, the same for the same seed."""
+    grain = random.Random(seed).randbytes(60 * 40 * 3)
+    image = Image.frombytes("RGB", (60, 40), grain).resize(size, Image.Resampling.BICUBIC)
+    out = BytesIO()
+    image.save(out, form, **options)
+    return out.getvalue()
+
+
 def a_site(name: str = "Varrow Canal Trust", host: str = "canal.localhost") -> Site:
     return Site.objects.create(name=name, host=host, theme="canal", footer="A footer.")
 
@@ -58,7 +68,11 @@ class MediaFolder:
         super().setUp()
         folder = tempfile.mkdtemp(prefix="stillpage-media-")
         # The stamp of what readers get, too: another process of the tests must not touch this one.
-        overridden = override_settings(MEDIA_ROOT=Path(folder, "media"), LIVE_STAMP=Path(folder, "live.stamp"))
+        overridden = override_settings(
+            MEDIA_ROOT=Path(folder, "media"),
+            UPLOAD_FOLDER=Path(folder, "uploads"),
+            LIVE_STAMP=Path(folder, "live.stamp"),
+        )
         overridden.enable()
         self.addCleanup(shutil.rmtree, folder, ignore_errors=True)
         self.addCleanup(overridden.disable)

@@ -6,6 +6,8 @@ import time
 from collections import OrderedDict
 from unittest.mock import patch
 
+from django.conf import settings
+
 from stillpage.library.models import Item
 from stillpage.pages.models import KeptText, Page
 from stillpage.pages.tree import add_page
@@ -236,8 +238,9 @@ class Demo(ApiTest):
         Person.objects.all().delete()
         load_demo()
         self.assertGreaterEqual(Page.objects.filter(site__theme="canal").count(), 15)
-        self.assertGreaterEqual(Item.objects.count(), 12)
-        self.assertEqual(Item.objects.filter(kind=Item.Kind.PICTURE, alt="").count(), 1)
-        self.assertEqual(Item.objects.filter(kind=Item.Kind.DOCUMENT).count(), 1)
+        self.assertGreaterEqual(Item.objects.count(), 60)
+        self.assertGreaterEqual(Item.objects.filter(wordless=True).count(), 5)
+        self.assertEqual(Item.objects.filter(restricted=True).count(), 3)
+        self.assertEqual(Item.objects.filter(kind=Item.Kind.DOCUMENT, size__gt=settings.HEAVY).count(), 1)
         self.assertContains(self.visit_page("/visit/towpath-walks"), "Lock 4 to the stone bridge")
         self.assertContains(self.visit_page("/", host="museum.localhost"), "Varrow Lock Museum")

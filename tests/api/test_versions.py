@@ -166,7 +166,7 @@ class Documents(ApiTest):
         ):
             item = self.add(data, "Lock_plan.bin")
             self.assertEqual((item["kind"], item["format"], item["title"]), ("document", form, "Lock plan"))
-            self.assertEqual((item["image"], item["size"]), (None, len(data)))
+            self.assertEqual((item["files"], item["size"]), ([], len(data)))
 
     def test_a_pdf_is_shown_and_everything_else_is_handed_over_under_its_title(self):
         pdf = self.client.get(self.add(PDF, "Ünder.pdf")["address"])

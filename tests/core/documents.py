@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from typing import Any
 
 from hypothesis import strategies as st
 
@@ -68,8 +69,8 @@ def call_to_action(words: str, href: str | None = None, emphasis: str = "main") 
     return make("call_to_action", [text_node(words)] if words else [], href=href, emphasis=emphasis)
 
 
-def picture(item: int = 1, alt: str | None = None, *, decorative: bool = False, caption: str | None = None) -> Node:
-    return make("picture", item=item, alt=alt, decorative=decorative, caption=caption)
+def picture(item: int = 1, alt: str | None = None, **attrs: Any) -> Node:
+    return make("picture", item=item, alt=alt, **attrs)
 
 
 def divider() -> Node:
@@ -149,6 +150,14 @@ def every_kind() -> Node:
         heading(6, "Six"),
         heading(2, "Two headings in a row"),
         picture(1, "Worded for this page", caption="The gates of Lock 4, <shut>"),
+        picture(1, place="start", width=200, caption="Beside the words, with a caption longer than it is wide"),
+        paragraph("Words that stand beside a picture, " * 12),
+        heading(3, "Below the picture that stands beside words"),
+        picture(1, place="end", space="much", border="frame", ratio="1:1", focus="2000,9000"),
+        bulleted(item(paragraph("a list beside a picture")), item(paragraph("goes on"))),
+        picture(1, place="centre", width=300, border="line", space="none"),
+        picture(1, place="wide", caption="Wider than the column", turn=1, straighten=-35, crop="1000,500,8000,9000"),
+        picture(1, width=90, space="little", turn=3),
         paragraph("With a note", words("1", link("#a-note"), PLAIN_MARKS[2]), "."),
         numbered(item(paragraph("Measured in a dry summer."), anchor="a-note")),
         paragraph("The end", make("line_break")),
@@ -198,7 +207,34 @@ _PARAGRAPHS = st.builds(
     _ALIGN,
 )
 _NAMES = st.none() | _TEXT.filter(lambda text: text.strip() == text)
-_PICTURES = st.builds(picture, st.integers(1, 99), _NAMES, decorative=st.booleans(), caption=_NAMES)
+_PLACES_IN = st.integers(0, 10_000)
+SETTINGS = st.fixed_dictionaries(
+    {},
+    optional={
+        "width": st.integers(16, 4000),
+        "place": st.sampled_from(("start", "end", "centre", "wide")),
+        "space": st.sampled_from(("none", "little", "much")),
+        "border": st.sampled_from(("line", "frame")),
+        "turn": st.integers(0, 3),
+        "straighten": st.integers(-150, 150),
+        "crop": st.tuples(_PLACES_IN, _PLACES_IN, st.integers(1, 10_000), st.integers(1, 10_000)).map(
+            lambda box: ",".join(map(str, box))
+        ),
+        "ratio": st.tuples(st.integers(1, 99), st.integers(1, 99)).map(lambda each: f"{each[0]}:{each[1]}"),
+        "focus": st.tuples(_PLACES_IN, _PLACES_IN).map(lambda each: f"{each[0]},{each[1]}"),
+    },
+)
+"""How a picture stands and what is made of it: anything that the schema allows."""
+_PICTURES = st.builds(
+    lambda item, alt, decorative, caption, setting: picture(
+        item, alt, decorative=decorative, caption=caption, **setting
+    ),
+    st.integers(1, 99),
+    _NAMES,
+    st.booleans(),
+    _NAMES,
+    SETTINGS,
+)
 
 
 def _lists(blocks: st.SearchStrategy[Node]) -> st.SearchStrategy[Node]:

@@ -16,6 +16,7 @@ from stillpage_core.document.outline import Entry, outline
 from stillpage_core.document.references import parse_reference
 from stillpage_core.document.walking import runs_with, text_of
 from stillpage_core.errors import DocumentError
+from stillpage_core.writing.html import PICTURE_SETTING
 
 from .documents import (
     DOCUMENTS,
@@ -51,7 +52,8 @@ class ReadingJson(TestCase):
 
     def test_defaults_are_filled_in(self):
         node = document_from_json(json_of({"type": "picture", "attrs": {"item": 3}}))
-        self.assertEqual(node.content[0].attrs, {"item": 3, "alt": None, "decorative": False, "caption": None})
+        unsaid = dict.fromkeys(("alt", "caption", *PICTURE_SETTING))
+        self.assertEqual(node.content[0].attrs, {"item": 3, "decorative": False, **unsaid})
 
     def refused(self, value, path, words):
         with self.assertRaises(DocumentError) as caught:

@@ -72,7 +72,7 @@ class Measuring(TestCase):
             ImageFile("/b", 1440, 960, 90_000),
             ImageFile("/c", 2000, 1300, 200_000),
         )
-        known = Known(pictures={1: PictureTarget(1, "Lock", "", files)})
+        known = Known(pictures={1: PictureTarget(1, "Lock", "", files, width=3000, height=1950)})
         text = document(heading(2, "Two words"), paragraph("lock " * 236), picture(1), picture(1))
         found = measure(text, known)
         self.assertEqual((found.words, found.seconds), (238, 60))

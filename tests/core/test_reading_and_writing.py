@@ -46,7 +46,7 @@ SUPERSCRIPT, SUBSCRIPT, CODE = PLAIN_MARKS[2:]
 FILES = (ImageFile("/media/a/480.jpg", 480, 320), ImageFile("/media/a/960.jpg", 960, 640))
 KNOWN = Known(
     pages={1: PageTarget(1, "Walks", "/walks"), 2: PageTarget(2, "Hidden", None)},
-    pictures={1: PictureTarget(1, "gates", "Closed lock gates", FILES)},
+    pictures={1: PictureTarget(1, "gates", "Closed lock gates", FILES, width=1500, height=1000)},
 )
 
 
@@ -164,7 +164,7 @@ class PublishedHtml(TestCase):
             html = self.html(node)
             self.assertIn(f'alt="{alt}"', html)
             self.assertIn('srcset="/media/a/480.jpg 480w, /media/a/960.jpg 960w"', html)
-            self.assertIn('width="960" height="640"', html)
+            self.assertIn('width="720" height="480"', html)
             self.assertNotIn("lazy", html)
 
     def test_only_the_first_picture_is_loaded_at_once(self):

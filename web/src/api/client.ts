@@ -232,7 +232,7 @@ async function added(address: string, body: object, { signal, progress }: Way): 
 }
 
 export const fetchItem = (address: string, way: Way, { folder }: Destination = {}) =>
-  added("/api/items/fetch", { address, folder }, way)
+  added("/api/library/fetch", { address, folder }, way)
 
 export const takeFromCommons = (id: string, way: Way, { folder }: Destination = {}) =>
   added("/api/commons/take", { id, folder }, way)

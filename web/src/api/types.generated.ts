@@ -232,87 +232,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/items/act": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Act On
-         * @description Do something to many items, as one thing that can be undone.
-         */
-        post: operations["stillpage_api_library_act_on"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/items/fetch": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Fetch Item
-         * @description Add what is at an address. The answer is a line of JSON for each step: ``{"received": …, "of": …}``; the last has
-         *     the ``item``, or a ``problem``. Who breaks off before has added nothing.
-         */
-        post: operations["stillpage_api_arrivals_fetch_item"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/items/remove": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Remove
-         * @description Remove items from the bin for good.
-         */
-        post: operations["stillpage_api_library_remove"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/items/uses": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Many Uses
-         * @description The pages that any of many items is used on, each once; told before they are deleted or replaced.
-         */
-        post: operations["stillpage_api_library_many_uses"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/items/{item_id}": {
         parameters: {
             query?: never;
@@ -457,6 +376,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library/act": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Act On
+         * @description Do something to many items, as one thing that can be undone.
+         */
+        post: operations["stillpage_api_library_act_on"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library/count": {
         parameters: {
             query?: never;
@@ -471,6 +410,27 @@ export interface paths {
         get: operations["stillpage_api_library_count"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/fetch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Fetch Item
+         * @description Add what is at an address. The answer is a line of JSON for each step: ``{"received": …, "of": …}``; the last has
+         *     the ``item``, or a ``problem``. Who breaks off before has added nothing.
+         */
+        post: operations["stillpage_api_arrivals_fetch_item"];
         delete?: never;
         options?: never;
         head?: never;
@@ -497,6 +457,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/library/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Remove
+         * @description Remove items from the bin for good.
+         */
+        post: operations["stillpage_api_library_remove"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/library/tags": {
         parameters: {
             query?: never;
@@ -511,6 +491,26 @@ export interface paths {
         get: operations["stillpage_api_library_tags"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/library/uses": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Many Uses
+         * @description The pages that any of many items is used on, each once; told before they are deleted or replaced.
+         */
+        post: operations["stillpage_api_library_many_uses"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2756,102 +2756,6 @@ export interface operations {
             };
         };
     };
-    stillpage_api_library_act_on: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ItemsAct"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ActOut"];
-                };
-            };
-        };
-    };
-    stillpage_api_arrivals_fetch_item: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["FetchIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": unknown;
-                };
-            };
-        };
-    };
-    stillpage_api_library_remove: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ItemsIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Counted"];
-                };
-            };
-        };
-    };
-    stillpage_api_library_many_uses: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ItemsIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ItemUse"][];
-                };
-            };
-        };
-    };
     stillpage_api_library_item: {
         parameters: {
             query?: never;
@@ -3042,6 +2946,30 @@ export interface operations {
             };
         };
     };
+    stillpage_api_library_act_on: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ItemsAct"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ActOut"];
+                };
+            };
+        };
+    };
     stillpage_api_library_count: {
         parameters: {
             query?: {
@@ -3066,6 +2994,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Counted"];
+                };
+            };
+        };
+    };
+    stillpage_api_arrivals_fetch_item: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FetchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": unknown;
                 };
             };
         };
@@ -3098,6 +3050,30 @@ export interface operations {
             };
         };
     };
+    stillpage_api_library_remove: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ItemsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Counted"];
+                };
+            };
+        };
+    };
     stillpage_api_library_tags: {
         parameters: {
             query?: never;
@@ -3114,6 +3090,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": string[];
+                };
+            };
+        };
+    };
+    stillpage_api_library_many_uses: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ItemsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemUse"][];
                 };
             };
         };

@@ -127,7 +127,7 @@ export function Removing({ numbers, acts, bin, mayKeep, onDone }: RemovingProps)
   const [asked, setAsked] = useState(false)
   const uses = useQuery({
     queryKey: ["uses", "many", numbers],
-    queryFn: () => ask(client.POST("/api/items/uses", { body: { items: numbers } })),
+    queryFn: () => ask(client.POST("/api/library/uses", { body: { items: numbers } })),
     enabled: asked,
     staleTime: 0,
   })
@@ -174,7 +174,7 @@ export function Removing({ numbers, acts, bin, mayKeep, onDone }: RemovingProps)
               bin
                 ? acts.run(async () => {
                     const { total } = await ask(
-                      client.POST("/api/items/remove", { body: { items: numbers } }),
+                      client.POST("/api/library/remove", { body: { items: numbers } }),
                     )
                     return {
                       id: 0,

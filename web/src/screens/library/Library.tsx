@@ -169,82 +169,78 @@ export function Library({ session }: { session: Session }) {
           />
         </Stack>
         <Box display="flex" flexDirection="column" minH="0" minW="0">
-          <HStack
-            px="5"
-            py="3"
-            gap="3"
-            alignItems="flex-end"
-            flexWrap="wrap"
-            borderBottomWidth="1px"
-            borderColor="line"
-          >
-            <Field.Root flex="1 1 12rem" w="auto">
-              <Field.Label>Find</Field.Label>
-              <Input
-                type="search"
-                size="sm"
-                value={typed}
-                placeholder="any word of an item, or in a document"
-                _placeholder={{ color: "quiet" }}
-                bg="paper"
-                borderColor="edge"
-                onChange={(event) => setTyped(event.target.value)}
-              />
-            </Field.Root>
-            <Box w="10.5rem">
-              <Choice
-                label="Show"
-                value={asked.show ?? "all"}
-                options={SHOWS}
-                onChoice={(show) => narrow({ show: show as Show })}
-              />
-            </Box>
-            <Box w="7.5rem">
-              <Choice
-                label="Order"
-                value={asked.order ?? "newest"}
-                options={ORDERS}
-                onChoice={(order) => narrow({ order: order as Order })}
-              />
-            </Box>
-            {(sites.data?.length ?? 0) > 1 && (
-              <Box w="9rem">
+          <Stack px="5" py="3" gap="2" borderBottomWidth="1px" borderColor="line">
+            <HStack gap="3" alignItems="flex-end" flexWrap="wrap">
+              <Field.Root flex="1 1 12rem" w="auto">
+                <Field.Label fontWeight="600">Find</Field.Label>
+                <Input
+                  type="search"
+                  size="sm"
+                  value={typed}
+                  placeholder="any word of an item, or in a document"
+                  _placeholder={{ color: "quiet" }}
+                  bg="paper"
+                  borderColor="edge"
+                  onChange={(event) => setTyped(event.target.value)}
+                />
+              </Field.Root>
+              <HStack role="group" aria-label="Look at them as" gap="0">
+                {[false, true].map((asLines) => (
+                  <Button
+                    key={String(asLines)}
+                    size="sm"
+                    variant="outline"
+                    aria-pressed={lines === asLines}
+                    bg={lines === asLines ? "lit" : undefined}
+                    onClick={() => look(asLines)}
+                  >
+                    {asLines ? "Lines" : "Pictures"}
+                  </Button>
+                ))}
+              </HStack>
+            </HStack>
+            <HStack gap="3" alignItems="flex-end" flexWrap="wrap">
+              <Box w="10.5rem">
                 <Choice
-                  label="May be used on"
-                  value={String(asked.site ?? "")}
-                  options={[
-                    ["", "any site"],
-                    ...(sites.data ?? []).map(({ id, name }): [string, string] => [String(id), name]),
-                  ]}
-                  onChoice={(site) => narrow({ site: site ? Number(site) : undefined })}
+                  label="Show"
+                  value={asked.show ?? "all"}
+                  options={SHOWS}
+                  onChoice={(show) => narrow({ show: show as Show })}
                 />
               </Box>
-            )}
-            {(tags.data?.length ?? 0) > 0 && (
               <Box w="7.5rem">
                 <Choice
-                  label="Tag"
-                  value={asked.tag ?? ""}
-                  options={[["", "any"], ...(tags.data ?? []).map((tag): [string, string] => [tag, tag])]}
-                  onChoice={(tag) => narrow({ tag: tag || undefined })}
+                  label="Order"
+                  value={asked.order ?? "newest"}
+                  options={ORDERS}
+                  onChoice={(order) => narrow({ order: order as Order })}
                 />
               </Box>
-            )}
-            <HStack role="group" aria-label="Look at them as" gap="0">
-              {[false, true].map((asLines) => (
-                <Button
-                  key={String(asLines)}
-                  size="sm"
-                  variant="outline"
-                  aria-pressed={lines === asLines}
-                  bg={lines === asLines ? "lit" : undefined}
-                  onClick={() => look(asLines)}
-                >
-                  {asLines ? "Lines" : "Pictures"}
-                </Button>
-              ))}
+              {(sites.data?.length ?? 0) > 1 && (
+                <Box w="9rem">
+                  <Choice
+                    label="May be used on"
+                    value={String(asked.site ?? "")}
+                    options={[
+                      ["", "any site"],
+                      ...(sites.data ?? []).map(({ id, name }): [string, string] => [String(id), name]),
+                    ]}
+                    onChoice={(site) => narrow({ site: site ? Number(site) : undefined })}
+                  />
+                </Box>
+              )}
+              {(tags.data?.length ?? 0) > 0 && (
+                <Box w="7.5rem">
+                  <Choice
+                    label="Tag"
+                    value={asked.tag ?? ""}
+                    options={[["", "any"], ...(tags.data ?? []).map((tag): [string, string] => [tag, tag])]}
+                    onChoice={(tag) => narrow({ tag: tag || undefined })}
+                  />
+                </Box>
+              )}
             </HStack>
-          </HStack>
+          </Stack>
           <HStack px="5" pt="2" minH="9" justifyContent="space-between" flexWrap="wrap">
             <Text role="status" fontSize="sm" color="quiet">
               {items.pending ? "" : count(items.total, asked)}

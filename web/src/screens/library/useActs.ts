@@ -37,7 +37,7 @@ export function useActs(): Acts {
     told,
     wrong,
     run,
-    items: (act) => run(() => ask(client.POST("/api/items/act", { body: act }))),
+    items: (act) => run(() => ask(client.POST("/api/library/act", { body: act }))),
     undo: async () => {
       const id = told?.undo
       if (!id) return
