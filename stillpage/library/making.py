@@ -196,8 +196,9 @@ def _moving(of: Opened, cut: Cut, each: Derived) -> bytes:
 
     def frames() -> Iterator[Image.Image]:
         for frame in ImageSequence.Iterator(picture):
-            durations.append(int(frame.info.get("duration", 100)))
             whole = frame.convert("RGBA")
+            # Some formats tell a frame's time only once it is read.
+            durations.append(int(frame.info.get("duration", 100)))
             yield cut_out(whole, cut).resize((each.width, each.height), Image.Resampling.LANCZOS)
 
     every = list(frames())
