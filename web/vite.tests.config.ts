@@ -2,6 +2,11 @@ import { defineConfig } from "vite"
 
 // Bundles what the tests run in Node.js: npx vite build --config vite.tests.config.ts --outDir FOLDER
 export default defineConfig({
-  build: { ssr: "tests/random_editing.ts", target: "node20", emptyOutDir: true },
+  build: {
+    ssr: true,
+    target: "node20",
+    emptyOutDir: true,
+    rollupOptions: { input: ["tests/random_editing.ts", "tests/pictures.ts"] },
+  },
   ssr: { noExternal: true },
 })

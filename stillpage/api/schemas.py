@@ -273,8 +273,38 @@ class CommonsTake(Schema):
     folder: int | None = None
 
 
+class ItemBrief(Schema):
+    """An item as lists show it."""
+
+    id: int
+    kind: Literal["picture", "document"]
+    nature: Literal["", "photograph", "drawing", "moving", "lines"]
+    title: str
+    alt: str
+    decorative: bool
+    restricted: bool
+    binned: bool
+    problem: str
+    width: int
+    height: int
+    length: int
+    size: int
+    format: str
+    thumbnail: str
+    ready: bool
+
+
 class LibraryEntry(Schema):
     """An item among others. ``uses`` counts the pages that show it or link to it."""
+
+    item: ItemBrief
+    added_at: datetime
+    added_by: str
+    uses: int
+
+
+class ItemEntry(Schema):
+    """An item with everything that is known of it."""
 
     item: ItemOut
     added_at: datetime

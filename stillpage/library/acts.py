@@ -213,7 +213,7 @@ def _undo_folder(key: int, before: dict[str, Any] | None, after: dict[str, Any] 
 def make_folder(person: Person, name: str, parent: int | None) -> tuple[Folder, Act]:
     """Make a folder. Raises `folders.FolderError`."""
     name = folders.clean_name(name)
-    folders.check_place(folders.Tree.read(), None, parent, name)
+    folders.check_place(folders.Tree(), None, parent, name)
     folder = Folder.objects.create(name=name, parent_id=parent)
     act = Act.objects.create(
         person=person,
@@ -230,7 +230,7 @@ def change_folder(person: Person, folder: Folder, values: dict[str, Any]) -> Act
     before = _folder_row(folder)
     wanted = {**before, **values}
     wanted["name"] = folders.clean_name(wanted["name"])
-    folders.check_place(folders.Tree.read(), folder, wanted["parent_id"], wanted["name"])
+    folders.check_place(folders.Tree(), folder, wanted["parent_id"], wanted["name"])
     folder.name, folder.parent_id = wanted["name"], wanted["parent_id"]
     folder.save()
     folder.sites.set(wanted["sites"])
@@ -255,7 +255,7 @@ def remove_folder(person: Person, folder: Folder) -> Act:
     for item in folder.items.all():
         before.append(["item", item.pk, {"folder_id": number}])
         after.append(["item", item.pk, {"folder_id": above}])
-    tree = folders.Tree.read()
+    tree = folders.Tree()
     for child in tree.below.get(number, []):
         folders.check_place(tree, child, above, child.name)
         before.append(["folder", child.pk, _folder_row(child)])

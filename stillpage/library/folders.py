@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, field
+from functools import cached_property
 
 from django.contrib.auth.models import AnonymousUser
 from django.db.models import Q, QuerySet
@@ -22,29 +22,34 @@ class FolderError(CoreError):
     """A folder cannot be made or changed so; the sentence says why."""
 
 
-@dataclass
 class Tree:
-    """All folders, read once. ``limits`` has the sites to which a folder is kept, by it or one above it."""
+    """All folders, read once, when they are first asked for."""
 
-    folders: dict[int, Folder]
-    below: dict[int | None, list[Folder]] = field(default_factory=dict)
-    limits: dict[int, frozenset[int]] = field(default_factory=dict)
+    @cached_property
+    def folders(self) -> dict[int, Folder]:
+        return {folder.pk: folder for folder in Folder.objects.prefetch_related("sites")}
 
-    @classmethod
-    def read(cls) -> Tree:
-        every = list(Folder.objects.prefetch_related("sites"))
-        tree = cls({folder.pk: folder for folder in every})
-        for folder in every:
-            tree.below.setdefault(folder.parent_id, []).append(folder)
-        waiting: list[tuple[Folder, frozenset[int] | None]] = [(folder, None) for folder in tree.below.get(None, [])]
+    @cached_property
+    def below(self) -> dict[int | None, list[Folder]]:
+        """What stands in each folder, and (None) at the top."""
+        found: dict[int | None, list[Folder]] = {}
+        for folder in self.folders.values():
+            found.setdefault(folder.parent_id, []).append(folder)
+        return found
+
+    @cached_property
+    def limits(self) -> dict[int, frozenset[int]]:
+        """The sites to which a folder is kept, by it or one above it."""
+        found: dict[int, frozenset[int]] = {}
+        waiting: list[tuple[Folder, frozenset[int] | None]] = [(folder, None) for folder in self.below.get(None, [])]
         while waiting:
             folder, above = waiting.pop()
             own = frozenset(site.pk for site in folder.sites.all())
             limit = own & above if own and above is not None else own or above
             if limit is not None and (own or above is not None):
-                tree.limits[folder.pk] = limit
-            waiting += [(each, limit) for each in tree.below.get(folder.pk, [])]
-        return tree
+                found[folder.pk] = limit
+            waiting += [(each, limit) for each in self.below.get(folder.pk, [])]
+        return found
 
     def under(self, number: int) -> list[int]:
         """The numbers of a folder and of all below it."""

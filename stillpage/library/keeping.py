@@ -8,10 +8,14 @@ from typing import Any
 from django.core.files.base import File as StoredFile
 from django.core.files.storage import default_storage
 
-from stillpage_core.media.pictures import Format
+from stillpage_core.media.editing import EDITS, cut_of
+from stillpage_core.media.pictures import AVIF, Format
 from stillpage_core.media.plan import FALLBACK, Derived
 
-from .models import File
+from .models import File, Item
+
+ACROSS = 320
+"""The width of a place in a list, in device pixels of a dense screen."""
 
 
 def at_once(each: Derived) -> bool:
@@ -44,3 +48,22 @@ def store(name: str, content: Any, saved: list[str] | None = None) -> None:
         saved.append(name)
     content.seek(0)
     default_storage.save(name, content if isinstance(content, StoredFile) else StoredFile(content))
+
+
+def describe_file(item: Item, original: File) -> None:
+    """Have an item say what its original is. Not saved."""
+    item.size, item.width, item.height = original.size, original.width, original.height
+    item.mime = original.mime
+
+
+def choose_thumbnail(item: Item) -> None:
+    """Have an item show, in lists, the smallest file that fills a place there, of its own cut where it has one."""
+    if item.kind != Item.Kind.PICTURE:
+        return
+    nothing = dict.fromkeys(EDITS)
+    own = cut_of(nothing, item.edits or nothing, item.width, item.height).key
+    made = item.files.filter(version=item.version, original=False).exclude(mime=AVIF.mime).order_by("width", "id")
+    fitting = list(made.filter(cut=own)) or list(made.filter(cut=""))
+    if fitting:
+        item.thumbnail = next((file for file in fitting if file.width >= ACROSS), fitting[-1]).name
+        Item.objects.filter(pk=item.pk).update(thumbnail=item.thumbnail)

@@ -47,7 +47,8 @@ class Item(models.Model):
     ``description`` is for who looks for it here; ``credit`` says whose it is, ``licence`` under what terms it may be
     shown. ``edits`` is what is made of a picture wherever a page says nothing else (`media.editing.EDITS`).
 
-    ``version`` is that of the file shown now; its size, width and height stand here too, so that lists need no files.
+    ``version`` is that of the file shown now; what lists show of it stands here too, so that they need
+    no files.
     ``used_on`` counts the pages that use it. ``wanted`` counts what has been asked of the background work that makes
     its files, ``made`` what of it was done.
     """
@@ -81,6 +82,8 @@ class Item(models.Model):
     width = models.PositiveIntegerField(default=0)
     height = models.PositiveIntegerField(default=0)
     length = models.PositiveIntegerField(default=0, help_text="Of a document, in pages; 0 where it is not known.")
+    mime = models.CharField(max_length=100, blank=True, help_text="Of the original.")
+    thumbnail = models.CharField(max_length=200, blank=True, help_text="The name of the file that shows it in lists.")
     used_on = models.PositiveIntegerField(default=0)
     wanted = models.PositiveIntegerField(default=1)
     made = models.PositiveIntegerField(default=0)
@@ -145,8 +148,8 @@ class Words(models.Model):
     """Everything an item is found by: ``said`` of it, and ``within`` a document. Both have one full-text index."""
 
     item = models.OneToOneField(Item, on_delete=models.CASCADE, primary_key=True, related_name="words")
-    said = models.TextField(blank=True)
-    within = models.TextField(blank=True)
+    said = models.TextField(blank=True, db_collation="utf8mb4_bin")
+    within = models.TextField(blank=True, db_collation="utf8mb4_bin")
 
 
 class Upload(models.Model):

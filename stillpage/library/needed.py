@@ -21,7 +21,7 @@ from stillpage_core.media.pictures import AVIF, GIF, JPEG, PNG, SVG, WEBP, FileE
 from stillpage_core.media.plan import Derived, plan
 from stillpage_core.reading.words import TEXT_LENGTH, words_of_document
 
-from .keeping import at_once, made_file, store
+from .keeping import at_once, choose_thumbnail, made_file, store
 from .making import made, opened
 from .models import File, Item
 from .search import note_words
@@ -112,6 +112,7 @@ def bring_up_to_date(number: int) -> int:
                 return count
         done = Item.objects.filter(pk=number, wanted=item.wanted).update(made=F("wanted"), problem="")
         if done:
+            choose_thumbnail(item)
             tell_files_changed(item)
             return count
 

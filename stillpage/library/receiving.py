@@ -26,7 +26,7 @@ from stillpage_core.media.editing import Cut
 from stillpage_core.media.pictures import SVG, FileError, Format, sniff
 from stillpage_core.media.plan import plan
 
-from .keeping import at_once, made_file, store
+from .keeping import at_once, choose_thumbnail, describe_file, made_file, store
 from .making import Opened, made, opened
 from .models import File, Folder, Item
 from .search import note_words
@@ -193,10 +193,11 @@ def show_version(item: Item, version: int) -> None:
     original = item.files.filter(version=version, original=True).first()
     if original is None:
         raise Replacing("There is no such version of this file.")
-    item.version, item.size = version, original.size
-    item.width, item.height = original.width, original.height
+    item.version = version
+    describe_file(item, original)
     item.wanted += 1
-    item.save(update_fields=["version", "size", "width", "height", "wanted"])
+    item.save()
+    choose_thumbnail(item)
     ask_for_files(item)
 
 
@@ -241,7 +242,7 @@ def _files(file: BinaryIO, found: _Sniffed, name: str, version: int = 1) -> Iter
 def _keep(item: Item, records: Records, found: _Sniffed, picture: Opened | None) -> None:
     """Save an item with its files; all or nothing."""
     original = records[0][0]
-    item.size, item.width, item.height = original.size, original.width, original.height
+    describe_file(item, original)
     if not found.document:
         item.nature = (
             Item.Nature.LINES
@@ -261,6 +262,7 @@ def _keep(item: Item, records: Records, found: _Sniffed, picture: Opened | None)
                 store(record.name, content, saved)
                 record.save()
             note_words(item)
+            choose_thumbnail(item)
     except BaseException:
         for name in saved:
             default_storage.delete(name)

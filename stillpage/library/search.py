@@ -12,7 +12,7 @@ import unicodedata
 from typing import Any
 
 from django.db import connection
-from django.db.models import QuerySet
+from django.db.models import Q, QuerySet
 from django.db.models.expressions import RawSQL
 
 from .models import Item, Words
@@ -26,8 +26,12 @@ _MATCH = "MATCH (said, within) AGAINST (%s IN BOOLEAN MODE)"
 
 
 def words_in(text: str) -> list[str]:
-    """The words of a text as they are compared: lower case, compatibility forms made one (Unicode NFKC)."""
-    return _WORD.findall(unicodedata.normalize("NFKC", text).casefold())
+    """The words of a text as they are compared: lower case, compatibility forms made one (Unicode NFKD), accents gone.
+
+    So the database compares bytes, which takes a tenth of the time that comparing as people do would.
+    """
+    plain = "".join(sign for sign in unicodedata.normalize("NFKD", text.casefold()) if not unicodedata.combining(sign))
+    return _WORD.findall(plain)
 
 
 def note_words(item: Item, within: str | None = None) -> None:
@@ -43,12 +47,19 @@ def note_words(item: Item, within: str | None = None) -> None:
 
 
 def holding(items: QuerySet[Item], q: str) -> QuerySet[Item]:
-    """The items that hold all the words of ``q``, by the full-text index."""
-    words = words_in(q)[:MOST_WORDS]
+    """The items that hold all the words of ``q``, by the full-text index.
+
+    The index is asked for the longest word, which is likely the rarest, and the others are looked for in what it finds:
+    asked for all of them it would gather every item that holds the commonest first.
+    """
+    words = sorted(words_in(q)[:MOST_WORDS], key=len, reverse=True)
     if not words:
         return items
-    asked = " ".join(f"+{word}*" for word in words)
     table = Words._meta.db_table
+    for word in words[1:]:
+        held = f" {word}"
+        items = items.filter(Q(words__said__contains=held) | Q(words__within__contains=held))
+    asked = f"+{words[0]}*"
     return items.filter(pk__in=RawSQL(f"SELECT item_id FROM {table} WHERE {_MATCH}", [asked]))  # noqa: S608, S611
 
 

@@ -28,7 +28,7 @@ def resolver_for(documents: Iterable[Node], viewed_from: str = "", site: Site | 
     by_heading = {number for each in named for number in each.by_heading}
     numbers = {number for each in named for number in each.pictures | each.items}
     items = list(Item.objects.filter(pk__in=numbers).prefetch_related("files"))
-    elsewhere = frozenset(Tree.read().kept_from([site.pk])) if site and items else frozenset()
+    elsewhere = frozenset(Tree().kept_from([site.pk])) if site and items else frozenset()
     anchors = {
         live.page_id: frozenset(anchors_of(live.tree).values())
         for live in LiveCopy.objects.filter(page__in=by_heading).only("page_id", "document")

@@ -6,12 +6,15 @@ import os
 from contextlib import contextmanager, suppress
 from pathlib import Path
 from typing import Any
+from unittest.mock import patch
 
 from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import LiveServerTestCase, override_settings
+from django.test import LiveServerTestCase, override_settings, testcases
 from playwright.sync_api import Browser, Error, FrameLocator, Page, Playwright, expect, sync_playwright
 
+from stillpage.library.models import Item
+from stillpage.library.needed import bring_up_to_date
 from stillpage.library.receiving import receive
 from stillpage.pages import saving, tree
 from stillpage.pages.models import Page as SitePage
@@ -44,6 +47,8 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
 
     @classmethod
     def setUpClass(cls) -> None:
+        # The library's files come by our own view, which asks who may have them, not by Django's for tests.
+        cls.enterClassContext(patch.object(testcases, "_MediaFilesHandler", lambda handler: handler))
         super().setUpClass()
         port = cls.live_server_url.rsplit(":", 1)[1]
         cls.enterClassContext(override_settings(PUBLIC_PORT=port, ALLOWED_HOSTS=["localhost"]))
@@ -85,6 +90,11 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
     def put_live(self, page: SitePage) -> None:
         page.working_copy.refresh_from_db()
         publish(page, self.author, page.working_copy.revision)
+
+    def make_files(self, item: Item) -> None:
+        """Do what the worker does for an item."""
+        bring_up_to_date(item.pk)
+        item.refresh_from_db()
 
     @contextmanager
     def window(self, width: int = 1280, height: int = 800, *, user: str | None = "wren", **options: Any):

@@ -1,12 +1,43 @@
 """The media library: its own screen, and what the sheet says of it."""
 
+import base64
+import shutil
+import tempfile
+import threading
+from pathlib import Path
+
+from django.core.files.uploadedfile import SimpleUploadedFile
 from playwright.sync_api import expect
 
-from stillpage.library.models import Item
+from standins.commons import CommonsServer
+from stillpage.library.models import Folder, Item, Tag
+from stillpage.library.receiving import receive
+from stillpage.people.models import Role
 
-from ..api.base import image_bytes
+from ..api.base import PASSWORD, a_person, image_bytes, photograph
 from ..core.documents import document, paragraph, picture
 from .base import BrowserTest
+
+DROP = """([selector, files]) => {
+  const data = new DataTransfer()
+  for (const [name, type, bytes] of files)
+    data.items.add(new File([Uint8Array.from(atob(bytes), (each) => each.charCodeAt(0))], name, {type}))
+  const target = document.querySelector(selector)
+  for (const kind of ['dragover', 'drop'])
+    target.dispatchEvent(new DragEvent(kind, {bubbles: true, cancelable: true, dataTransfer: data}))
+}"""
+DRAG = """([from, to]) => {
+  const data = new DataTransfer()
+  const send = (target, kind) =>
+    target.dispatchEvent(new DragEvent(kind, {bubbles: true, cancelable: true, dataTransfer: data}))
+  send(from, 'dragstart')
+  send(to, 'dragover')
+  send(to, 'drop')
+}"""
+
+
+def a_file(name, data, mime="image/jpeg"):
+    return [name, mime, base64.b64encode(data).decode()]
 
 
 class FromTheSheet(BrowserTest):
@@ -25,21 +56,27 @@ class FromTheSheet(BrowserTest):
             expect(uses).to_contain_text("Towpath walks, Varrow Canal Trust (not for readers yet)")
 
 
-class TheScreen(BrowserTest):
+class LibraryTest(BrowserTest):
+    def library(self, page):
+        page.get_by_role("link", name="Library").click()
+        expect(page.get_by_role("heading", name="Media library")).to_be_visible()
+        return page.get_by_role("listbox", name="Items").get_by_role("option")
+
+
+class TheScreen(LibraryTest):
     def test_items_are_found_described_and_added(self):
         self.write(self.walks, document(picture(self.gates.pk)))
         with self.window() as page:
-            page.get_by_role("link", name="Library").click()
-            options = page.get_by_role("listbox", name="Items").get_by_role("option")
+            options = self.library(page)
             expect(options).to_have_count(2)
             self.axe(page, "the library as pictures")
-            page.get_by_role("button", name="Without alt text").click()
+            page.get_by_role("combobox", name="Show").select_option("Without alt text")
             expect(options).to_have_text(["reedsno alt text"])
-            page.get_by_label("Alt text").fill("Reeds at the water's edge")
+            page.get_by_role("textbox", name="Alt text").fill("Reeds at the water's edge")
             page.get_by_label("Credit").fill("Imre Fenn")
             page.get_by_role("button", name="Keep this").click()
             expect(page.get_by_text("Nothing in the library is like that.")).to_be_visible()
-            page.get_by_role("button", name="Everything").click()
+            page.get_by_role("combobox", name="Show").select_option("Everything")
             page.get_by_label("Find").fill("imre")
             expect(options).to_have_count(1)
             page.get_by_label("Find").fill("")
@@ -60,11 +97,350 @@ class TheScreen(BrowserTest):
 
     def test_arrows_go_through_the_items(self):
         with self.window() as page:
-            page.get_by_role("link", name="Library").click()
+            self.library(page).first.wait_for()
             items = page.get_by_role("listbox", name="Items")
             items.focus()
-            first = page.get_by_role("heading", level=2).inner_text()
+            particulars = page.get_by_role("complementary", name="Particulars").get_by_role("heading", level=2)
+            first = particulars.inner_text()
             page.keyboard.press("ArrowRight")
-            expect(page.get_by_role("heading", level=2)).not_to_have_text(first)
+            expect(particulars).not_to_have_text(first)
             page.keyboard.press("Home")
-            expect(page.get_by_role("heading", level=2)).to_have_text(first)
+            expect(particulars).to_have_text(first)
+
+    def test_thirty_files_are_dropped_and_one_of_them_is_bad(self):
+        files = [a_file(f"walk-{number}.jpg", photograph((90, 60), seed=number)) for number in range(29)]
+        files.insert(11, a_file("torn.jpg", photograph()[:2000]))
+        with self.window() as page:
+            options = self.library(page)
+            options.first.wait_for()
+            page.evaluate(DROP, ["main", files])
+            expect(page.get_by_text("31 items")).to_be_visible(timeout=60_000)
+            expect(page.get_by_role("alert")).to_have_text(
+                "This says it is a JPEG picture, but it cannot be read to its end. It may be damaged."
+            )
+            files_list = page.get_by_role("list", name="Files being added").get_by_role("listitem")
+            expect(files_list).to_have_count(1)
+            page.evaluate(DROP, ["main", files[:1]])
+            expect(page.get_by_text("The library has this already, as “walk 0”.")).to_be_visible()
+        self.assertEqual(Item.objects.count(), 31)
+
+    def test_folders_are_made_filled_by_drag_and_undone(self):
+        with self.window() as page:
+            options = self.library(page)
+            page.get_by_role("button", name="New folder").click()
+            page.get_by_label("Name of the new folder").fill("Locks")
+            page.keyboard.press("Enter")
+            expect(page.get_by_text("Folder “Locks” made.")).to_be_visible()
+            folder = page.get_by_role("region", name="Folders").get_by_role("button", name="Locks")
+            expect(page.get_by_text("Nothing in the library is like that.")).to_be_visible()
+            page.get_by_role("button", name="All folders").click()
+            gates = options.filter(has_text="lock gates")
+            page.evaluate(DRAG, [gates.element_handle(), folder.element_handle()])
+            expect(page.get_by_text("1 item moved to “Locks”.")).to_be_visible()
+            expect(folder).to_contain_text("1")
+            self.axe(page, "the library with a folder")
+            page.get_by_role("button", name="Undo").click()
+            expect(page.get_by_text("Undone: 1 item moved to “Locks”.")).to_be_visible()
+            expect(folder).to_contain_text("0")
+            folder.click()
+            page.get_by_label("It stands in").select_option("the top")
+            page.get_by_label("Name of the folder").fill("All locks")
+            page.get_by_role("button", name="Rename it").click()
+            expect(page.get_by_text("Folder “All locks” renamed.")).to_be_visible()
+        self.assertEqual(Folder.objects.get().name, "All locks")
+
+    def test_many_are_chosen_by_key_and_acted_on_at_once(self):
+        for number in range(4):
+            receive(SimpleUploadedFile(f"w{number}.jpg", photograph((90, 60), seed=number)), self.author)
+        with self.window() as page:
+            options = self.library(page)
+            expect(options).to_have_count(6)
+            page.get_by_role("listbox", name="Items").focus()
+            page.keyboard.press("Shift+ArrowRight")
+            page.keyboard.press("Shift+ArrowRight")
+            chosen = page.get_by_role("region", name="What is chosen")
+            expect(chosen.get_by_role("heading", name="3 items chosen")).to_be_visible()
+            page.keyboard.press("Control+a")
+            expect(chosen.get_by_role("heading", name="6 items chosen")).to_be_visible()
+            self.axe(page, "the library with many chosen")
+            chosen.get_by_label("Tags to give").fill("winter, locks")
+            chosen.get_by_role("button", name="Give").click()
+            expect(page.get_by_text("6 items tagged.")).to_be_visible()
+            chosen.get_by_role("button", name="Put into the bin …").click()
+            expect(chosen.get_by_text("No page uses it.")).to_be_visible()
+            chosen.get_by_role("button", name="Put into the bin", exact=True).click()
+            expect(page.get_by_text("The library is empty.")).to_be_visible()
+            page.get_by_role("button", name="Undo").click()
+            expect(options).to_have_count(6)
+        self.assertEqual(Tag.objects.count(), 2)
+
+    def test_words_for_pictures_one_after_another_by_keyboard(self):
+        receive(SimpleUploadedFile("ice.jpg", photograph((90, 60), seed=3)), self.author)
+        with self.window() as page:
+            self.library(page)
+            page.get_by_role("combobox", name="Show").select_option("Without alt text")
+            page.get_by_role("button", name="Go through them, one after another").click()
+            expect(page.get_by_role("heading", name="Picture 1 of 2 without alt text")).to_be_visible()
+            expect(page.get_by_role("textbox", name="Alt text")).to_be_focused()
+            self.axe(page, "going through pictures")
+            page.keyboard.type("Ice on the canal")
+            page.keyboard.press("Enter")
+            expect(page.get_by_role("heading", name="Picture 2 of 2 without alt text")).to_be_visible()
+            page.get_by_role("button", name="It is decorative").click()
+            expect(page.get_by_role("heading", name="That was the last")).to_be_visible()
+            page.keyboard.press("Enter")
+            expect(page.get_by_text("Nothing in the library is like that.")).to_be_visible()
+        self.assertEqual(Item.objects.filter(wordless=True).count(), 0)
+        self.assertEqual(Item.objects.get(title="ice").alt, "Ice on the canal")
+
+    def test_a_hundred_thousand_items_are_scrolled_and_only_what_is_seen_is_drawn(self):
+        Item.objects.bulk_create(
+            (
+                Item(
+                    kind="document",
+                    mime="application/pdf",
+                    title=f"Paper {number:05}",
+                    added_at="2020-01-01T00:00Z",
+                    added_by=self.author,
+                )
+                for number in range(20_000)
+            ),
+            batch_size=5000,
+        )
+        with self.window() as page:
+            options = self.library(page)
+            expect(page.get_by_text("20,002 items")).to_be_visible()
+            page.get_by_label("Order").select_option("by title")
+            page.get_by_role("button", name="Lines").click()
+            page.get_by_role("listbox", name="Items").focus()
+            page.keyboard.press("End")
+            expect(options.filter(has_text="reeds")).to_be_visible()
+            self.assertLess(options.count(), 60)
+            page.keyboard.press("PageUp")
+            expect(page.locator('[aria-selected="true"]')).to_contain_text("Paper 199")
+            self.assertEqual(options.first.get_attribute("aria-setsize"), "20002")
+
+    def test_a_narrow_screen_shows_everything_one_below_the_other(self):
+        with self.window(390, 800) as page:
+            self.library(page).first.wait_for()
+            self.axe(page, "the library on a narrow screen")
+            wide = page.evaluate("document.documentElement.scrollWidth")
+            self.assertLessEqual(wide, 390)
+
+
+class Sending(LibraryTest):
+    def test_a_file_goes_on_after_the_connection_was_lost(self):
+        data = b"%PDF-1.4\n1 0 obj\n<<>>\nendobj\n" + b"% filling\n" * 2_000_000 + b"%%EOF"
+        starts = []
+        with self.window() as page:
+            options = self.library(page)
+            options.first.wait_for()
+
+            def lose(route):
+                if route.request.method != "PUT":
+                    return route.continue_()
+                starts.append(int(route.request.url.rsplit("=", 1)[1]))
+                return route.abort("connectionreset") if len(starts) == 2 else route.continue_()
+
+            page.route("**/api/uploads/**", lose)
+            page.get_by_label("Files to add to the library").set_input_files(
+                {"name": "guide.pdf", "mimeType": "application/pdf", "buffer": data}
+            )
+            expect(page.get_by_text("The connection is lost; it goes on by itself.")).to_be_visible()
+            expect(options.filter(has_text="guide")).to_be_visible()
+        piece = 8 * 1024 * 1024
+        self.assertEqual(starts, [0, piece, piece, 2 * piece])
+        self.assertEqual(Item.objects.get(title="guide").size, len(data))
+
+    def test_a_file_goes_on_after_the_window_was_closed(self):
+        data = b"%PDF-1.4\n1 0 obj\n<<>>\nendobj\n" + b"% filling\n" * 1_500_000 + b"%%EOF"
+        path = self.folder_of_its_own() / "guide.pdf"
+        path.write_bytes(data)
+        with self.window() as page:
+            self.library(page).first.wait_for()
+            page.route("**/api/uploads/*?start=8388608", lambda route: None)
+            page.get_by_label("Files to add to the library").set_input_files(path)
+            expect(page.get_by_role("progressbar")).to_have_js_property("value", 8 * 1024 * 1024 / len(data))
+        starts = []
+        with self.window() as page:
+            options = self.library(page)
+            options.first.wait_for()
+            page.on("request", lambda request: "start=" in request.url and starts.append(request.url))
+            page.get_by_label("Files to add to the library").set_input_files(path)
+            expect(options.filter(has_text="guide")).to_be_visible()
+        self.assertEqual([url.rsplit("=", 1)[1] for url in starts], [str(8 * 1024 * 1024)])
+
+    def folder_of_its_own(self):
+        folder = tempfile.mkdtemp(prefix="stillpage-files-")
+        self.addCleanup(shutil.rmtree, folder)
+        return Path(folder)
+
+    def test_sending_is_cancelled(self):
+        with self.window() as page:
+            self.library(page).first.wait_for()
+            page.route("**/api/uploads/*?start=0", lambda route: None)
+            page.get_by_label("Files to add to the library").set_input_files(
+                {"name": "a.jpg", "mimeType": "image/jpeg", "buffer": photograph()}
+            )
+            page.get_by_role("button", name="Cancel").click()
+            expect(page.get_by_role("list", name="Files being added")).to_have_count(0)
+        self.assertEqual(Item.objects.count(), 2)
+
+
+class Afterwards(LibraryTest):
+    def test_a_file_is_replaced_everywhere_after_each_use_was_seen(self):
+        self.write(self.walks, document(paragraph("x"), picture(self.gates.pk), picture(self.gates.pk, ratio="1:1")))
+        self.write(self.visit, document(paragraph("x"), picture(self.gates.pk)))
+        for page in (self.walks, self.visit):
+            self.put_live(page)
+        with self.window() as page:
+            options = self.library(page)
+            options.filter(has_text="lock gates").click()
+            page.get_by_role("button", name="Replace the file, earlier files").click()
+            page.get_by_label("A newer file for lock gates").set_input_files(
+                {"name": "newer.jpg", "mimeType": "image/jpeg", "buffer": photograph((1000, 500), seed=8)}
+            )
+            seen = page.get_by_role("list", name="What will be seen where")
+            expect(seen.get_by_role("listitem")).to_have_count(2)
+            expect(seen.locator("canvas")).to_have_count(3)
+            expect(page.get_by_text("It is smaller than the present one")).to_be_visible()
+            self.axe(page, "before replacing a file")
+            page.get_by_role("button", name="Put it in the place of the present file, everywhere").click()
+            expect(page.get_by_text("“lock gates” has a newer file. The earlier one is kept.")).to_be_visible()
+            page.get_by_role("button", name="Replace the file, earlier files").click()
+            versions = page.get_by_role("list", name="Files it has had")
+            expect(versions.get_by_role("listitem")).to_have_count(2)
+            self.make_files(self.gates)
+            with self.window(user=None) as reader:
+                for site_page, shape in ((self.walks, (720, 360)), (self.visit, (720, 360))):
+                    reader.goto(self.address(site_page))
+                    image = reader.locator("figure img").first
+                    self.assertEqual(
+                        (image.get_attribute("width"), image.get_attribute("height")), tuple(map(str, shape))
+                    )
+            versions.get_by_role("button", name="Show this one again").click()
+            expect(page.get_by_text("“lock gates” has its earlier file again.")).to_be_visible()
+        self.gates.refresh_from_db()
+        self.assertEqual((self.gates.version, self.gates.width), (1, 1200))
+
+    def test_into_the_bin_with_its_uses_shown_and_removed_for_good_by_a_keeper(self):
+        a_person("piet", Role.KEEPER)
+        self.write(self.walks, document(paragraph("x"), picture(self.gates.pk)))
+        self.put_live(self.walks)
+        with self.window(user="piet") as page:
+            options = self.library(page)
+            options.filter(has_text="lock gates").click()
+            page.get_by_role("button", name="Put into the bin …").click()
+            before = page.get_by_role("region", name="Before it goes into the bin")
+            expect(before).to_contain_text("Towpath walks, Varrow Canal Trust")
+            self.axe(page, "before the bin")
+            before.get_by_role("button", name="Put into the bin").click()
+            expect(options).to_have_count(1)
+            page.get_by_role("combobox", name="Show").select_option("The bin")
+            expect(options).to_have_count(1)
+            page.get_by_role("button", name="Remove for good …").click()
+            page.get_by_role("button", name="Remove for good; there is no way back").click()
+            expect(page.get_by_role("alert")).to_contain_text("still on a live page")
+            page.get_by_role("button", name="Leave it").click()
+            page.get_by_role("button", name="Take back from the bin").click()
+            expect(page.get_by_text("The bin is empty.")).to_be_visible()
+
+    def test_what_is_for_signed_in_readers_asks_visitors_to_sign_in_and_leads_them_back(self):
+        pdf = b"%PDF-1.4\n1 0 obj\n<<>>\nendobj\n%%EOF"
+        minutes, _ = receive(SimpleUploadedFile("minutes.pdf", pdf), self.author)
+        a_person("piet", Role.KEEPER)
+        a_person("fen", Role.READER)
+        address = f"{self.site.origin}/media/{minutes.files.get().name}"
+        with self.window(user="piet") as page:
+            options = self.library(page)
+            options.filter(has_text="minutes").click()
+            page.get_by_label("For signed-in readers only").click()
+            expect(page.get_by_text("“minutes” described.")).to_be_visible()
+        with self.settings(AUTHORING_ORIGIN=self.live_server_url), self.window(user=None) as visitor:
+            answer = visitor.goto(address)
+            self.assertEqual(answer.status, 403)
+            self.axe(visitor, "asked to sign in")
+            visitor.get_by_role("link", name="Sign in").click()
+            visitor.get_by_label("Name").fill("fen")
+            visitor.get_by_label("Password").fill(PASSWORD)
+            with visitor.expect_request(lambda request: request.url == address):
+                visitor.get_by_role("button", name="Sign in").click()
+            cookies = {cookie["name"] for cookie in visitor.context.cookies(self.site.origin)}
+            self.assertIn("reader", cookies)
+            self.assertEqual(visitor.context.request.get(address).status, 200)
+
+    def test_a_picture_is_cut_for_every_page_at_once(self):
+        self.write(self.walks, document(paragraph("x"), picture(self.gates.pk)))
+        self.put_live(self.walks)
+        with self.window() as page:
+            self.library(page).filter(has_text="lock gates").click()
+            page.get_by_role("button", name="Cut, turn, straighten").click()
+            page.get_by_role("button", name="16:9").click()
+            self.axe(page, "cutting in the library")
+            page.get_by_role("button", name="Keep it so; the page that uses it will show it").click()
+            expect(page.get_by_text("“lock gates” described.")).to_be_visible()
+        self.gates.refresh_from_db()
+        self.assertEqual(self.gates.edits["ratio"], "16:9")
+        self.make_files(self.gates)
+        with self.window(user=None) as reader:
+            reader.goto(self.address(self.walks))
+            expect(reader.locator("figure img")).to_have_attribute("height", "405")
+
+
+class Elsewhere(LibraryTest):
+    """The commons and addresses, answered by the stand-in."""
+
+    def setUp(self):
+        super().setUp()
+        self.commons = CommonsServer(0)
+        threading.Thread(target=self.commons.serve_forever, daemon=True).start()
+        self.addCleanup(self.commons.server_close)
+        self.addCleanup(self.commons.shutdown)
+        host = f"127.0.0.1:{self.commons.server_address[1]}"
+        self.host = host
+        settings = self.settings(COMMONS=f"http://{host}", OUTSIDE_ALLOWED=[host], OUTSIDE_SECONDS=0.5)
+        settings.enable()
+        self.addCleanup(settings.disable)
+
+    def test_from_the_commons_onto_the_page_without_leaving_the_text(self):
+        self.write(self.walks, document(paragraph("Before the picture")))
+        with self.window() as page:
+            sheet = self.open(page, self.walks)
+            sheet.get_by_text("Before the picture").click()
+            page.keyboard.press("Alt+Shift+S")
+            page.keyboard.type("snowy village")
+            option = page.get_by_role("option", name="Snowy village")
+            expect(option).to_contain_text("Free to use, by Bram Ollerton")
+            option.click()
+            expect(sheet.locator("figure img")).to_have_attribute("alt", "A village in snow")
+            self.saved(page)
+        item = Item.objects.get(title="Snowy village")
+        self.assertEqual((item.credit, item.licence), ("Bram Ollerton", "CC BY-SA 4.0"))
+
+    def test_in_the_library_and_what_is_said_when_it_is_away(self):
+        with self.window() as page:
+            options = self.library(page)
+            options.first.wait_for()
+            page.get_by_role("button", name="Look in the commons").click()
+            commons = page.get_by_role("region", name="The commons")
+            commons.get_by_label("Find in the commons").fill("heron")
+            expect(commons.get_by_role("listitem")).to_have_count(1)
+            self.axe(page, "the commons")
+            commons.get_by_role("button", name="Take Heron water").click()
+            expect(options.filter(has_text="Heron water")).to_be_visible()
+            self.commons.mode = "refusing"
+            commons.get_by_label("Find in the commons").fill("walkers")
+            expect(commons.get_by_text("it does not give this out")).to_be_visible()
+            self.commons.mode = "well"
+            commons.get_by_role("button", name="Try again").click()
+            expect(commons.get_by_role("listitem")).to_have_count(1)
+
+    def test_by_address(self):
+        with self.window() as page:
+            options = self.library(page)
+            page.get_by_label("Add from an address").fill(f"http://{self.host}/files/canal-bend.jpg")
+            page.keyboard.press("Enter")
+            expect(options.filter(has_text="canal bend")).to_be_visible()
+            page.get_by_label("Add from an address").fill("http://10.0.0.1/a.jpg")
+            page.keyboard.press("Enter")
+            expect(page.get_by_role("alert")).to_contain_text("in a private network")

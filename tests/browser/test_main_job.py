@@ -160,7 +160,7 @@ class MainJob(BrowserTest):
             picture = visitor.get_by_role("img", name="Closed lock gates")
             self.assertGreater(picture.evaluate("image => image.naturalWidth"), 0)
             self.assertRegex(picture.get_attribute("srcset"), r"480w, .*960w")
-            self.assertEqual((picture.get_attribute("width"), picture.get_attribute("height")), ("960", "640"))
+            self.assertEqual((picture.get_attribute("width"), picture.get_attribute("height")), ("720", "480"))
             visitor.keyboard.press("Tab")
             expect(visitor.get_by_role("link", name="Skip to the text")).to_be_focused()
             visitor.keyboard.press("Enter")

@@ -110,12 +110,16 @@ class Bringing(BrowserTest):
             page.get_by_label("Bring in").focus()
             files = [
                 {"name": "notes.zip", "mimeType": "application/zip", "buffer": b"PK"},
-                {"name": "bad.svg", "mimeType": "image/svg+xml", "buffer": b"<svg><script>1</script></svg>"},
+                {
+                    "name": "bad.svg",
+                    "mimeType": "image/svg+xml",
+                    "buffer": b"<svg xmlns='http://www.w3.org/2000/svg'><script>1</script></svg>",
+                },
                 {"name": "good.png", "mimeType": "image/png", "buffer": image_bytes((200, 100), "PNG", "#123")},
             ]
             page.get_by_label("Files from this computer").set_input_files(files)
             expect(page.get_by_role("list", name="Files being added").get_by_role("alert")).to_have_count(2)
-            expect(page.get_by_text("contains a script")).to_be_visible()
+            expect(page.get_by_text("holds a script")).to_be_visible()
             expect(sheet.locator("figure")).to_have_count(1)
 
     def test_a_picture_dropped_on_the_sheet_comes_in_where_it_was_dropped(self):

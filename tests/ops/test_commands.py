@@ -33,7 +33,8 @@ class Start(TestCase):
         self.var = Path(folder.name) / "var"
 
     def environment(self, **more):
-        ports = {"STILLPAGE_PORT": str(a_free_port()), "STILLPAGE_DB_PORT": str(a_free_port())}
+        names = ("STILLPAGE_PORT", "STILLPAGE_DB_PORT", "STILLPAGE_COMMONS_PORT")
+        ports = {name: str(a_free_port()) for name in names}
         kept = {name: value for name, value in os.environ.items() if not name.startswith("STILLPAGE_")}
         return {**kept, **ports, "STILLPAGE_VAR": str(self.var), **more}
 

@@ -13,6 +13,9 @@ def fill(apps, _editor):
         original = next((file for file in each.files.all() if file.original), None)
         if original is not None:
             each.size, each.width, each.height = original.size, original.width, original.height
+            each.mime = original.mime
+        small = [file for file in each.files.all() if not file.original]
+        each.thumbnail = small[0].name if small else ""
         each.nature = "photograph" if each.kind == "picture" else ""
         each.wordless = each.kind == "picture" and not each.alt
         each.used_on = use.objects.filter(item_id=each.pk).values("page").distinct().count()

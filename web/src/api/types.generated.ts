@@ -1413,6 +1413,50 @@ export interface components {
             /** Text */
             text: string;
         };
+        /**
+         * ItemBrief
+         * @description An item as lists show it.
+         */
+        ItemBrief: {
+            /** Alt */
+            alt: string;
+            /** Binned */
+            binned: boolean;
+            /** Decorative */
+            decorative: boolean;
+            /** Format */
+            format: string;
+            /** Height */
+            height: number;
+            /** Id */
+            id: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "picture" | "document";
+            /** Length */
+            length: number;
+            /**
+             * Nature
+             * @enum {string}
+             */
+            nature: "" | "photograph" | "drawing" | "moving" | "lines";
+            /** Problem */
+            problem: string;
+            /** Ready */
+            ready: boolean;
+            /** Restricted */
+            restricted: boolean;
+            /** Size */
+            size: number;
+            /** Thumbnail */
+            thumbnail: string;
+            /** Title */
+            title: string;
+            /** Width */
+            width: number;
+        };
         /** ItemChange */
         ItemChange: {
             /** Alt */
@@ -1435,6 +1479,22 @@ export interface components {
             tags?: string[] | null;
             /** Title */
             title?: string | null;
+        };
+        /**
+         * ItemEntry
+         * @description An item with everything that is known of it.
+         */
+        ItemEntry: {
+            /**
+             * Added At
+             * Format: date-time
+             */
+            added_at: string;
+            /** Added By */
+            added_by: string;
+            item: components["schemas"]["ItemOut"];
+            /** Uses */
+            uses: number;
         };
         /**
          * ItemOut
@@ -1588,7 +1648,7 @@ export interface components {
             added_at: string;
             /** Added By */
             added_by: string;
-            item: components["schemas"]["ItemOut"];
+            item: components["schemas"]["ItemBrief"];
             /** Uses */
             uses: number;
         };
@@ -2846,7 +2906,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LibraryEntry"];
+                    "application/json": components["schemas"]["ItemEntry"];
                 };
             };
         };

@@ -57,7 +57,8 @@ export class PictureView implements NodeView {
     }
     const item = this.known.item(this.node.attrs.item)
     const there = item && item.files.length > 0
-    this.dom.className = there ? "picture" : "picture is-unknown"
+    this.dom.classList.add("picture")
+    this.dom.classList.toggle("is-unknown", !there)
     if (!there) return
     this.show(shown(item, this.attrs))
     const words = this.node.attrs.alt ?? (item.decorative ? "" : item.alt)

@@ -132,8 +132,11 @@ export class Sheet {
   }
 
   private fresh(doc: Node): EditorState {
+    // A picture that comes first is not selected from the start: the browser has its caret in the text all the same.
+    const text = Selection.findFrom(doc.resolve(0), 1, true)
     return EditorState.create({
       doc,
+      selection: text ?? undefined,
       plugins: [
         ...keyPlugins(),
         history({ newGroupDelay: 600 }),

@@ -102,16 +102,17 @@ export function Entries(props: Props) {
       ArrowUp: -columns,
       ArrowRight: 1,
       ArrowLeft: -1,
-      PageDown: page * columns,
-      PageUp: -page * columns,
-      Home: -items.total,
-      End: items.total,
+    }
+    const last = items.total - 1
+    const far: Record<string, number> = {
+      Home: 0,
+      End: last,
+      PageDown: Math.min(last, current + page * columns),
+      PageUp: Math.max(0, current - page * columns),
     }
     const step = steps[event.key]
-    if (step !== undefined) {
-      const far = Math.abs(step) > columns
-      const next = current + step
-      const wantedIndex = far ? Math.min(items.total - 1, Math.max(0, next)) : next
+    const wantedIndex = far[event.key] ?? (step === undefined ? undefined : current + step)
+    if (wantedIndex !== undefined) {
       event.preventDefault()
       if (wantedIndex >= 0 && wantedIndex < items.total) go(wantedIndex, event.shiftKey)
     } else if (event.key === " ") {

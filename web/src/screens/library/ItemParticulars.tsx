@@ -1,6 +1,6 @@
 import { Button, chakra, Field, Heading, Input, Stack, Text, Textarea } from "@chakra-ui/react"
-import { type ReactNode, useState } from "react"
-import { ask, client, type FolderOut, type ItemChange, type LibraryEntry } from "../../api/client"
+import { type ReactNode, useEffect, useState } from "react"
+import { ask, client, type FolderOut, type ItemChange, type ItemEntry } from "../../api/client"
 import { type Edits, isDrawn, NO_EDITS } from "../../document/pictures"
 import { Choice } from "../../look/Choice"
 import { Cutting } from "../../look/Cutting"
@@ -25,7 +25,7 @@ const FACTS = [
 const LONG = ["alt", "description"]
 
 interface Props {
-  entry: LibraryEntry
+  entry: ItemEntry
   folders: FolderOut[]
   acts: Acts
   limits: Limits
@@ -69,6 +69,7 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
         )}
       </Text>
       <chakra.form
+        key={FACTS.map(([name]) => given[name]).join("\n")}
         onChange={() => setChanged(true)}
         onSubmit={(event) => {
           event.preventDefault()
@@ -137,7 +138,7 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
           open={open === "cut"}
           onOpen={(to) => setOpen(to ? "cut" : null)}
         >
-          <ItemCutting entry={entry} onKeep={(edits) => say({ edits })} />
+          <ItemCutting key={JSON.stringify(item.edits)} entry={entry} onKeep={(edits) => say({ edits })} />
         </Folded>
       )}
       {mayArrange && (
@@ -168,7 +169,7 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
 }
 
 /** What is made of the picture wherever a page says nothing else; kept when it is wished, since many pages follow. */
-function ItemCutting({ entry, onKeep }: { entry: LibraryEntry; onKeep(edits: Edits): Promise<boolean> }) {
+function ItemCutting({ entry, onKeep }: { entry: ItemEntry; onKeep(edits: Edits): Promise<boolean> }) {
   const { item, uses } = entry
   const kept: Edits = { ...NO_EDITS, ...item.edits }
   const [edits, setEdits] = useState(kept)
@@ -201,9 +202,19 @@ function Tick({
   onChange(checked: boolean): void
   children: ReactNode
 }) {
+  // It answers at once; what the server says comes after.
+  const [said, setSaid] = useState(checked)
+  useEffect(() => setSaid(checked), [checked])
   return (
     <chakra.label display="flex" gap="2" alignItems="baseline" fontSize="sm">
-      <input type="checkbox" checked={checked} onChange={(event) => onChange(event.target.checked)} />
+      <input
+        type="checkbox"
+        checked={said}
+        onChange={(event) => {
+          setSaid(event.target.checked)
+          onChange(event.target.checked)
+        }}
+      />
       {children}
     </chakra.label>
   )

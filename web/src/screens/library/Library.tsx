@@ -2,7 +2,7 @@
 import { Box, Button, chakra, Field, Heading, HStack, Input, Stack, Text } from "@chakra-ui/react"
 import { useQuery, useQueryClient } from "@tanstack/react-query"
 import { type ClipboardEvent, useEffect, useRef, useState } from "react"
-import { ask, client, type Session } from "../../api/client"
+import { ask, client, type LibraryEntry, type Session } from "../../api/client"
 import { Act } from "../../look/Act"
 import { Choice } from "../../look/Choice"
 import { Sentence } from "../../look/Sentence"
@@ -94,13 +94,15 @@ export function Library({ session }: { session: Session }) {
     setLines(asLines)
     localStorage.setItem(LOOK, asLines ? "lines" : "pictures")
   }
+  const shown = pinned ?? items.at(current)?.item.id
   const pin = useQuery({
-    queryKey: ["library", "entry", pinned],
+    queryKey: ["library", "entry", shown],
     queryFn: () =>
-      ask(client.GET("/api/items/{item_id}/entry", { params: { path: { item_id: pinned ?? 0 } } })),
-    enabled: pinned !== null,
+      ask(client.GET("/api/items/{item_id}/entry", { params: { path: { item_id: shown ?? 0 } } })),
+    enabled: shown !== undefined,
   })
-  const entry = pinned !== null ? pin.data : items.at(current)
+  const entry = shown === undefined ? undefined : pin.data
+  const brief = pinned === null ? items.at(current) : undefined
   const making = entry !== undefined && !entry.item.ready && !entry.item.problem
   useEffect(() => {
     if (!making) return
@@ -319,9 +321,10 @@ export function Library({ session }: { session: Session }) {
                   onFolder={(to) => narrow({ folder: to ?? undefined })}
                 />
               )}
+              {!entry && brief && <Coming entry={brief} />}
               {entry && (
                 <ItemParticulars
-                  key={`${entry.item.id} ${entry.item.version} ${entry.item.alt} ${entry.item.title} ${JSON.stringify(entry.item.edits)}`}
+                  key={entry.item.id}
                   entry={entry}
                   folders={folders}
                   acts={acts}
@@ -335,6 +338,20 @@ export function Library({ session }: { session: Session }) {
         </Box>
       </chakra.main>
     </Box>
+  )
+}
+
+/** What stands where the particulars will be, while they are on their way. */
+function Coming({ entry: { item } }: { entry: LibraryEntry }) {
+  return (
+    <Stack gap="3">
+      <Heading as="h2" size="md" fontWeight="600" fontFamily="body" wordBreak="break-word">
+        {item.title}
+      </Heading>
+      {item.thumbnail && (
+        <chakra.img src={item.thumbnail} alt="" maxH="10rem" objectFit="contain" objectPosition="left" />
+      )}
+    </Stack>
   )
 }
 
