@@ -28,6 +28,8 @@ FOLDERS = {
     "Papers/Minutes": Shelved("Papers/Minutes", ("minutes",)),
 }
 BY_WORD = {
+    "filling": "Museum",
+    "plan-of": "Museum",
     "minutes": "Papers/Minutes",
     "bridge": "Places/Bridges",
     "lock": "Places/Locks",
@@ -41,7 +43,7 @@ BY_WORD = {
     "village": "Places/Village and meadows",
     "meadow": "Places/Village and meadows",
     "field": "Places/Village and meadows",
-    "windlass": "Museum",
+    "windlass": "Places/Locks",
     "handbook": "Papers",
     "form": "Papers",
     "newsletter": "Papers",

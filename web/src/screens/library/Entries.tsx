@@ -12,6 +12,13 @@ export const DRAGGED = "application/x-stillpage-items"
 const PICTURE = { width: 168, height: 188 }
 const LINE = 56
 
+/** The list has the focus, and the item at which it is bears the sign of it. */
+const CURRENT = {
+  "&:focus-visible": { outline: "none" },
+  "& [data-current]": { outline: "2px solid", outlineColor: "edge", outlineOffset: "-2px" },
+  "&:focus-visible [data-current]": { outline: "3px solid", outlineColor: "press.solid" },
+}
+
 interface Props {
   items: Items
   lines: boolean
@@ -153,7 +160,7 @@ export function Entries(props: Props) {
         tabIndex={0}
         aria-activedescendant={numberAt(current) === undefined ? undefined : `entry-${numberAt(current)}`}
         position="relative"
-        outlineOffset="4px"
+        css={CURRENT}
         style={{ height: `${rows.getTotalSize()}px` }}
         onKeyDown={key}
       >
@@ -226,14 +233,7 @@ const Chosen = () => (
 function Picture({ entry, current, chosen, option }: EntryProps) {
   const { item } = entry
   return (
-    <chakra.div
-      {...option}
-      p="1.5"
-      bg={chosen ? "lit" : undefined}
-      outline={current ? "3px solid" : undefined}
-      outlineColor="press.solid"
-      outlineOffset="-3px"
-    >
+    <chakra.div {...option} p="1.5" bg={chosen ? "lit" : undefined} data-current={current || undefined}>
       <Face entry={entry} height="6.5rem" />
       <Text
         fontSize="sm"
@@ -268,9 +268,7 @@ function Line({ entry, current, chosen, option }: EntryProps) {
       borderBottomWidth="1px"
       borderColor="line"
       bg={chosen ? "lit" : undefined}
-      outline={current ? "2px solid" : undefined}
-      outlineColor="press.solid"
-      outlineOffset="-2px"
+      data-current={current || undefined}
     >
       <Face entry={entry} height="2.5rem" />
       <chakra.span fontWeight={current ? "600" : undefined} truncate>
@@ -316,7 +314,6 @@ function Face({ entry, height }: { entry: LibraryEntry; height: string }) {
       fontSize="xs"
     >
       {item.format}
-      {item.length > 0 && ` · ${item.length} p.`}
     </chakra.span>
   )
 }

@@ -55,7 +55,7 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
       )}
       <Text fontSize="sm" color="quiet">
         {item.format}, {picture && `${item.width} × ${item.height} pixels, `}
-        {item.length > 0 && `${item.length} pages, `}
+        {item.length > 0 && (item.length === 1 ? "1 page, " : `${item.length} pages, `)}
         {kilobytes(item.size)}, added by {added_by} on {day(added_at)}
         {!item.ready && (
           <chakra.span display="block" role="status">

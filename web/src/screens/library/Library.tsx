@@ -53,6 +53,7 @@ export function Library({ session }: { session: Session }) {
   const [parts, setParts] = useState<number[]>([0])
   const [beside, setBeside] = useState<"commons" | "describing" | null>(null)
   const [deleting, setDeleting] = useState(0)
+  const [sideOpen, setSideOpen] = useState(false)
   const aside = useRef<HTMLElement>(null)
   const queries = useQueryClient()
   const acts = useActs()
@@ -156,19 +157,30 @@ export function Library({ session }: { session: Session }) {
           <Heading as="h1" size="2xl" fontWeight="450" mb="3">
             Media library
           </Heading>
-          <Folders
-            folders={folders}
-            folder={folder}
-            onFolder={(to) => narrow({ folder: to ?? undefined })}
-            acts={acts}
-            mayArrange={mayArrange}
-          />
-          <Adding
-            uploads={{ list, dismiss }}
-            onFiles={add}
-            onAddress={(address) => void fetchFrom(address, place).then(arrived)}
-            onCommons={session.commons ? () => setBeside("commons") : undefined}
-          />
+          <Button
+            size="sm"
+            variant="outline"
+            display={{ base: "inline-flex", lg: "none" }}
+            aria-expanded={sideOpen}
+            onClick={() => setSideOpen(!sideOpen)}
+          >
+            Folders, and adding
+          </Button>
+          <Box display={{ base: sideOpen ? "block" : "none", lg: "block" }}>
+            <Folders
+              folders={folders}
+              folder={folder}
+              onFolder={(to) => narrow({ folder: to ?? undefined })}
+              acts={acts}
+              mayArrange={mayArrange}
+            />
+            <Adding
+              uploads={{ list, dismiss }}
+              onFiles={add}
+              onAddress={(address) => void fetchFrom(address, place).then(arrived)}
+              onCommons={session.commons ? () => setBeside("commons") : undefined}
+            />
+          </Box>
         </Stack>
         <Box display="flex" flexDirection="column" minH="0" minW="0">
           <Stack px="5" py="3" gap="2" borderBottomWidth="1px" borderColor="line">
