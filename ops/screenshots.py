@@ -116,7 +116,26 @@ def bring_in(page: Page) -> None:
 
 def library(page: Page) -> None:
     page.get_by_role("link", name="Library").click()
-    page.get_by_role("option", name="windlass").click()
+    page.get_by_role("listbox", name="Items").get_by_role("option", name="Village in autumn").click()
+
+
+def library_lines(page: Page) -> None:
+    """Some items chosen, to be acted on together."""
+    page.get_by_role("link", name="Library").click()
+    page.get_by_role("button", name="Lines").click()
+    page.get_by_role("combobox", name="Order").select_option("by title")
+    page.get_by_role("listbox", name="Items").focus()
+    for key in ("ArrowDown", "ArrowDown", "Shift+ArrowDown", "Shift+ArrowDown"):
+        page.keyboard.press(key)
+
+
+def crop(page: Page) -> None:
+    """A picture on the sheet, and what is cut from it."""
+    page.get_by_role("treeitem", name="Towpath walks").first.click()
+    page.frame_locator("iframe").locator("figure img").first.click()
+    page.get_by_role("button", name="Cut, turn, straighten").click()
+    page.get_by_role("button", name="4:3").click()
+    page.get_by_role("group", name="Cut, turn and straighten").scroll_into_view_if_needed()
 
 
 def _new(page: Page, title: str) -> None:
@@ -149,6 +168,8 @@ SHOTS: dict[str, tuple[Callable[[Page], None], dict[str, object]]] = {
     "public-page": (public, {}),
     "source": (source, {}),
     "library": (library, {}),
+    "library-lines": (library_lines, {}),
+    "crop": (crop, {}),
     "paste": (paste, {}),
     "bring-in": (bring_in, {}),
 }

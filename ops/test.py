@@ -63,7 +63,7 @@ def _linters(environment: dict[str, str]) -> None:
 
 
 def _tests(labels: Sequence[str]) -> int:
-    command = [str(PYTHON), "manage.py", "test", "--noinput", "--parallel", "2", "--timing", *(labels or ["tests"])]
+    command = [str(PYTHON), "manage.py", "test", "--noinput", "--parallel", "3", "--timing", *(labels or ["tests"])]
     return subprocess.run(command, cwd=ROOT, check=False).returncode
 
 

@@ -178,8 +178,10 @@ TASKS = {
         "OPTIONS": {},
     }
 }
-"""The queue of the background work. A broker is a setting: install django-tasks-rq, name its backend here, and set up
-RQ_QUEUES (docs/how-it-works.md)."""
+"""The queue of the background work. A broker is a setting: see docs/library.md."""
+if TASKS["default"]["BACKEND"].startswith("django_tasks_rq."):
+    INSTALLED_APPS += ["django_rq"]
+    RQ_QUEUES = {"default": {"URL": os.environ.get("STILLPAGE_BROKER", "redis://127.0.0.1:6379/0")}}
 IMPORT_LIMIT = int(os.environ.get("STILLPAGE_IMPORT_LIMIT", str(256 * 1024 * 1024)))
 """The most that is taken in one import, in bytes."""
 DATA_UPLOAD_MAX_MEMORY_SIZE = 24 * 1024 * 1024

@@ -14,12 +14,12 @@ from ninja import Field, Query, Router, Schema
 
 from stillpage.library import acts, folders
 from stillpage.library import search as finding
+from stillpage.library.asking import want_files
 from stillpage.library.files import address_of
 from stillpage.library.models import Act as LibraryAct
 from stillpage.library.models import Folder, Item
 from stillpage.library.needed import PICTURES, preview
 from stillpage.library.receiving import show_version
-from stillpage.library.tasks import want_files
 from stillpage.pages.models import Page
 from stillpage.pages.tree import clean_title
 from stillpage.pages.uses import places_of

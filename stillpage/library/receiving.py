@@ -26,11 +26,11 @@ from stillpage_core.media.editing import Cut
 from stillpage_core.media.pictures import SVG, FileError, Format, sniff
 from stillpage_core.media.plan import plan
 
+from .asking import ask
 from .keeping import at_once, choose_thumbnail, describe_file, made_file, store
 from .making import Opened, made, opened
 from .models import File, Folder, Item
 from .search import note_words
-from .tasks import ask_for_files, ask_for_words
 
 PIECE = 1024 * 1024
 """How much of a file is in memory at once, in bytes, while it is looked through or kept."""
@@ -198,7 +198,7 @@ def show_version(item: Item, version: int) -> None:
     item.wanted += 1
     item.save()
     choose_thumbnail(item)
-    ask_for_files(item)
+    ask(item.pk, item.kind)
 
 
 Records = list[tuple[File, BytesIO | BinaryIO]]
@@ -267,10 +267,8 @@ def _keep(item: Item, records: Records, found: _Sniffed, picture: Opened | None)
         for name in saved:
             default_storage.delete(name)
         raise
-    if found.document:
-        ask_for_words(item)
-    elif picture is not None:
-        ask_for_files(item)
+    if found.document or picture is not None:
+        ask(item.pk, item.kind)
     else:
         Item.objects.filter(pk=item.pk).update(made=item.wanted)
         item.made = item.wanted

@@ -7,8 +7,8 @@ from typing import Any
 
 from django.db.models import Count
 
+from stillpage.library.asking import want_files
 from stillpage.library.models import Item
-from stillpage.library.tasks import want_files
 from stillpage_core.document import Node
 from stillpage_core.document.naming import Named, framings_in, named_in
 

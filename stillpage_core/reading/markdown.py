@@ -5,6 +5,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Sequence
+from functools import cache
 
 from markdown_it import MarkdownIt
 from markdown_it.common.utils import unescapeAll
@@ -69,7 +70,9 @@ def markdown_blocks(text: str, arriving: Arriving) -> list[Node]:
     return assembled(_Blocks(tokens, labels, arriving).until(None))
 
 
+@cache
 def _parser() -> MarkdownIt:
+    """Making one takes as long as reading a page of text; reading changes nothing in it."""
     # Beyond its limit of nesting the parser drops what it has not read; here Python's own limit is met first.
     parser = MarkdownIt("commonmark", {"maxNesting": 10_000}).enable(["table", "strikethrough"])
     parser.use(dollarmath_plugin, allow_space=False, allow_digits=False, double_inline=False)

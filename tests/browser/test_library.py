@@ -193,23 +193,23 @@ class TheScreen(LibraryTest):
         self.assertEqual(Item.objects.filter(wordless=True).count(), 0)
         self.assertEqual(Item.objects.get(title="ice").alt, "Ice on the canal")
 
-    def test_a_hundred_thousand_items_are_scrolled_and_only_what_is_seen_is_drawn(self):
+    def test_thousands_of_items_are_scrolled_and_only_what_is_seen_is_drawn(self):
         Item.objects.bulk_create(
             (
                 Item(
                     kind="document",
                     mime="application/pdf",
-                    title=f"Paper {number:05}",
+                    title=f"Paper {number:04}",
                     added_at="2020-01-01T00:00Z",
                     added_by=self.author,
                 )
-                for number in range(20_000)
+                for number in range(5_000)
             ),
             batch_size=5000,
         )
         with self.window() as page:
             options = self.library(page)
-            expect(page.get_by_text("20,002 items")).to_be_visible()
+            expect(page.get_by_text("5,002 items")).to_be_visible()
             page.get_by_label("Order").select_option("by title")
             page.get_by_role("button", name="Lines").click()
             page.get_by_role("listbox", name="Items").focus()
@@ -217,8 +217,8 @@ class TheScreen(LibraryTest):
             expect(options.filter(has_text="reeds")).to_be_visible()
             self.assertLess(options.count(), 60)
             page.keyboard.press("PageUp")
-            expect(page.locator('[aria-selected="true"]')).to_contain_text("Paper 199")
-            self.assertEqual(options.first.get_attribute("aria-setsize"), "20002")
+            expect(page.locator('[aria-selected="true"]')).to_contain_text("Paper 49")
+            self.assertEqual(options.first.get_attribute("aria-setsize"), "5002")
 
     def test_a_narrow_screen_shows_everything_one_below_the_other(self):
         with self.window(390, 800) as page:
@@ -307,7 +307,6 @@ class Afterwards(LibraryTest):
             self.axe(page, "before replacing a file")
             page.get_by_role("button", name="Put it in the place of the present file, everywhere").click()
             expect(page.get_by_text("“lock gates” has a newer file. The earlier one is kept.")).to_be_visible()
-            page.get_by_role("button", name="Replace the file, earlier files").click()
             versions = page.get_by_role("list", name="Files it has had")
             expect(versions.get_by_role("listitem")).to_have_count(2)
             self.make_files(self.gates)
@@ -367,7 +366,7 @@ class Afterwards(LibraryTest):
                 visitor.get_by_role("button", name="Sign in").click()
             cookies = {cookie["name"] for cookie in visitor.context.cookies(self.site.origin)}
             self.assertIn("reader", cookies)
-            self.assertEqual(visitor.context.request.get(address).status, 200)
+            self.assertEqual(visitor.goto(address).status, 200)
 
     def test_a_picture_is_cut_for_every_page_at_once(self):
         self.write(self.walks, document(paragraph("x"), picture(self.gates.pk)))

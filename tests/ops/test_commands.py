@@ -88,6 +88,8 @@ class Start(TestCase):
                 try:
                     if again:
                         self.database_dies(int(environment["STILLPAGE_PORT"]))
+                    else:
+                        self.worker_dies(process.pid, environment)
                 finally:
                     process.send_signal(signal.SIGINT)
                     process.communicate(timeout=40)
@@ -99,6 +101,43 @@ class Start(TestCase):
             left = subprocess.run(["pgrep", "-f", str(self.var)], capture_output=True, text=True, check=False)
             self.assertEqual(left.stdout, "")
         self.assertLess(time.monotonic() - begun, 60)  # A bound against hanging, not a measure of speed.
+
+    def worker_dies(self, parent, environment):
+        """A worker that is killed in the middle of its work is brought up again, and the work goes on."""
+        self.assertIn("Fieldgate Commons", self.page(f"http://127.0.0.1:{environment['STILLPAGE_COMMONS_PORT']}/"))
+        killed = self.worker(parent)
+        before = self.made(environment)
+        os.kill(killed, signal.SIGKILL)
+        self.wait_until(lambda: self.worker(parent) not in (None, killed))
+        self.wait_until(lambda: self.made(environment) > before)
+
+    def worker(self, parent):
+        command = ["pgrep", "-P", str(parent), "-f", "manage.py work"]
+        found = subprocess.run(command, capture_output=True, text=True, check=False)
+        return int(found.stdout.split()[0]) if found.stdout else None
+
+    def made(self, environment):
+        """How many files there are, as the database has it."""
+        code = "from stillpage.library.models import File; print(File.objects.count())"
+        given = {
+            **environment,
+            "STILLPAGE_DB_SOCKET": str(self.var / "mariadb.sock"),
+            "STILLPAGE_SECRET_KEY": "x",
+        }
+        command = [common.PYTHON, "manage.py", "shell", "-v0", "-c", code]
+        done = subprocess.run(command, cwd=settings.ROOT, env=given, capture_output=True, text=True, check=True)
+        return int(done.stdout)
+
+    def page(self, address):
+        with urllib.request.urlopen(address, timeout=10) as answer:
+            return answer.read().decode()
+
+    def wait_until(self, ready):
+        for _ in range(300):
+            if ready():
+                return
+            time.sleep(0.2)
+        self.fail("it did not come to pass")
 
     def database_dies(self, port):
         """A database that stops is told with 503 and a sentence, and everything goes on when it is back."""

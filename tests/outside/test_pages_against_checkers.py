@@ -128,7 +128,7 @@ class DemoSites(BrowserTest):
                 expect(page.get_by_role("region", name=name)).to_be_visible()
                 self.axe(page, name)
             page.keyboard.press("Alt+Shift+KeyV")
-            expect(page.get_by_role("button", name="Put back")).to_have_count(1)
+            expect(page.get_by_role("button", name="Put back")).to_have_count(2)
             self.axe(page, "versions")
             page.keyboard.press("Escape")
             page.keyboard.press("Control+k")

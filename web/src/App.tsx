@@ -1,17 +1,11 @@
-import { useQuery } from "@tanstack/react-query"
 import { useEffect } from "react"
 import { Navigate, Route, Routes } from "react-router"
-import { ask, client, type Session } from "./api/client"
 import { Sentence } from "./look/Sentence"
+import { useSession } from "./look/useSession"
 import { Contents } from "./screens/contents/Contents"
 import { Library } from "./screens/library/Library"
 import { SignIn } from "./screens/SignIn"
 import { Writing } from "./screens/writing/Writing"
-
-/** Who is signed in; asked once, and again after signing in or out. */
-export function useSession() {
-  return useQuery<Session, Error>({ queryKey: ["session"], queryFn: () => ask(client.GET("/api/session")) })
-}
 
 export function App() {
   const session = useSession()

@@ -2,8 +2,8 @@ import { Button, chakra, HStack, Text } from "@chakra-ui/react"
 import { useQueryClient } from "@tanstack/react-query"
 import type { ReactNode } from "react"
 import { Link } from "react-router"
-import { useSession } from "../App"
 import { ask, client } from "../api/client"
+import { useSession } from "./useSession"
 
 const RouterLink = chakra(Link)
 

@@ -18,11 +18,12 @@ class Command(BaseCommand):
     help = "Make files of pictures and read documents, until it is stopped."
 
     def handle(self, *args: Any, **options: Any) -> None:
-        if "django_tasks_db" not in settings.TASKS["default"]["BACKEND"]:
-            raise SystemExit("The queue is on a broker, whose own worker does the work: see docs/how-it-works.md.")
         # Whoever ran these is gone, or will find that there is nothing left to do.
         DBTaskResult.objects.filter(status="RUNNING").delete()
         take_up_again()
+        if "django_tasks_db" not in settings.TASKS["default"]["BACKEND"]:
+            # The queue is on a broker, whose own worker does the work.
+            self._look_after()
         threading.Thread(target=self._look_after, daemon=True).start()
         call_command("db_worker", interval=0.3, startup_delay=False, verbosity=0, reload=False)
 

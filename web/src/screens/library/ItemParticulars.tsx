@@ -4,6 +4,7 @@ import { ask, client, type FolderOut, type ItemChange, type ItemEntry } from "..
 import { type Edits, isDrawn, NO_EDITS } from "../../document/pictures"
 import { Choice } from "../../look/Choice"
 import { Cutting } from "../../look/Cutting"
+import { Folded } from "../../look/Folded"
 import { Uses } from "../../look/Uses"
 import type { Limits } from "../../look/useSending"
 import { day, kilobytes } from "../../look/words"
@@ -36,7 +37,6 @@ interface Props {
 /** What the library says of an item, and what may be done to it. */
 export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayKeep }: Props) {
   const { item, added_at, added_by } = entry
-  const [open, setOpen] = useState<"cut" | "file" | null>(null)
   const [changed, setChanged] = useState(false)
   const picture = item.kind === "picture"
   const say = (body: ItemChange) =>
@@ -133,21 +133,13 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
         />
       )}
       {picture && !isDrawn(item) && (
-        <Folded
-          label="Cut, turn, straighten"
-          open={open === "cut"}
-          onOpen={(to) => setOpen(to ? "cut" : null)}
-        >
+        <Folded label="Cut, turn, straighten">
           <ItemCutting key={JSON.stringify(item.edits)} entry={entry} onKeep={(edits) => say({ edits })} />
         </Folded>
       )}
       {mayArrange && (
-        <Folded
-          label="Replace the file, earlier files"
-          open={open === "file"}
-          onOpen={(to) => setOpen(to ? "file" : null)}
-        >
-          <Replacing item={item} acts={acts} limits={limits} onDone={() => setOpen(null)} />
+        <Folded label="Replace the file, earlier files">
+          <Replacing item={item} acts={acts} limits={limits} />
         </Folded>
       )}
       <Uses item={item.id} here={null} />
@@ -217,29 +209,5 @@ function Tick({
       />
       {children}
     </chakra.label>
-  )
-}
-
-interface FoldedProps {
-  label: string
-  open: boolean
-  onOpen(open: boolean): void
-  children: ReactNode
-}
-
-function Folded({ label, open, onOpen, children }: FoldedProps) {
-  return (
-    <Stack gap="2">
-      <Button
-        size="xs"
-        variant="outline"
-        alignSelf="flex-start"
-        aria-expanded={open}
-        onClick={() => onOpen(!open)}
-      >
-        {label}
-      </Button>
-      {open && children}
-    </Stack>
   )
 }

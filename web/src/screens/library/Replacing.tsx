@@ -14,10 +14,9 @@ interface Props {
   item: ItemOut
   acts: Acts
   limits: Limits
-  onDone(): void
 }
 
-export function Replacing({ item, acts, limits, onDone }: Props) {
+export function Replacing({ item, acts, limits }: Props) {
   const choose = useRef<HTMLInputElement>(null)
   const [file, setFile] = useState<File | null>(null)
   const { list, dismiss, send } = useSending(limits)
@@ -33,7 +32,6 @@ export function Replacing({ item, acts, limits, onDone }: Props) {
     if (!done) return
     setFile(null)
     acts.say(`“${item.title}” has a newer file. The earlier one is kept.`)
-    onDone()
   }
   return (
     <Stack gap="3" role="group" aria-label="Replace the file">

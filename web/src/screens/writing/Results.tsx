@@ -1,5 +1,5 @@
 import { chakra, HStack, Text } from "@chakra-ui/react"
-import { useEffect, useRef } from "react"
+import { type ReactNode, useEffect, useRef } from "react"
 import { Gauge, STATE_WORDS } from "../../look/Gauge"
 import type { Offer } from "./offers"
 
@@ -80,48 +80,36 @@ function Two({ above, below, wrong }: { above: string; below: string; wrong?: bo
   )
 }
 
+/** A small picture with words beside it. */
+function Pictured({ src, children }: { src: string; children: ReactNode }) {
+  return (
+    <HStack gap="3">
+      <chakra.img src={src} alt="" w="16" h="11" objectFit="cover" loading="lazy" flexShrink="0" />
+      <chakra.span minW="0">{children}</chakra.span>
+    </HStack>
+  )
+}
+
 function OfferLine({ offer }: { offer: Offer }) {
   switch (offer.kind) {
     case "picture":
       return (
-        <HStack gap="3">
-          <chakra.img
-            src={offer.item.thumbnail}
-            alt=""
-            w="16"
-            h="11"
-            objectFit="cover"
-            loading="lazy"
-            flexShrink="0"
+        <Pictured src={offer.item.thumbnail}>
+          <Two
+            above={offer.item.title}
+            below={offer.item.alt || (offer.item.decorative ? "Decorative" : "No alt text yet")}
+            wrong={!offer.item.alt && !offer.item.decorative}
           />
-          <chakra.span minW="0">
-            <Two
-              above={offer.item.title}
-              below={offer.item.alt || "No alt text yet"}
-              wrong={!offer.item.alt}
-            />
-          </chakra.span>
-        </HStack>
+        </Pictured>
       )
     case "commons":
       return (
-        <HStack gap="3">
-          <chakra.img
-            src={offer.picture.preview}
-            alt=""
-            w="16"
-            h="11"
-            objectFit="cover"
-            loading="lazy"
-            flexShrink="0"
+        <Pictured src={offer.picture.preview}>
+          <Two
+            above={offer.picture.title}
+            below={`Free to use, by ${offer.picture.author} (${offer.picture.licence})`}
           />
-          <chakra.span minW="0">
-            <Two
-              above={offer.picture.title}
-              below={`Free to use, by ${offer.picture.author} (${offer.picture.licence})`}
-            />
-          </chakra.span>
-        </HStack>
+        </Pictured>
       )
     case "fetch":
       return <Two above="Add the picture or document at this address" below={offer.href} />

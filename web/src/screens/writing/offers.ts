@@ -2,7 +2,6 @@
 import { useQueries, useQuery } from "@tanstack/react-query"
 import type { Attrs } from "prosemirror-model"
 import { useEffect, useState } from "react"
-import { useSession } from "../../App"
 import {
   ask,
   type CommonsPicture,
@@ -14,6 +13,7 @@ import {
 } from "../../api/client"
 import type { kinds } from "../../editor/commands"
 import { isReference } from "../../editor/schema"
+import { useSession } from "../../look/useSession"
 import { kilobytes } from "../../look/words"
 import { recentLinks } from "./recentLinks"
 

@@ -1,6 +1,6 @@
 import { Button, chakra, Field, Heading, HStack, Input, Stack, Text, Textarea } from "@chakra-ui/react"
 import type { Node } from "prosemirror-model"
-import { type ReactNode, useRef, useState } from "react"
+import { useRef, useState } from "react"
 import { ask, client, type ItemOut } from "../../../api/client"
 import { type Edits, isDrawn, NO_EDITS, type PictureAttrs, shown, widths } from "../../../document/pictures"
 import type { Known } from "../../../editor/known"
@@ -8,6 +8,7 @@ import type { Sheet } from "../../../editor/sheet"
 import { lastStanding, type Standing } from "../../../editor/standing"
 import { Act } from "../../../look/Act"
 import { Cutting } from "../../../look/Cutting"
+import { Folded } from "../../../look/Folded"
 import { Uses } from "../../../look/Uses"
 import { kilobytes } from "../../../look/words"
 import { Acts, Words } from "./parts"
@@ -174,24 +175,6 @@ function altHelp(item: ItemOut | undefined, own: boolean): string {
   if (own) return "Worded for this page."
   const from = item?.alt ? "From the media library" : "The media library has none"
   return `${from}; what you write here is for this page.`
-}
-
-function Folded({ label, open, children }: { label: string; open: boolean; children: ReactNode }) {
-  const [shown, setShown] = useState(open)
-  return (
-    <Stack gap="2">
-      <Button
-        size="xs"
-        variant="outline"
-        alignSelf="flex-start"
-        aria-expanded={shown}
-        onClick={() => setShown(!shown)}
-      >
-        {label}
-      </Button>
-      {shown && children}
-    </Stack>
-  )
 }
 
 const PLACES = [

@@ -1,0 +1,16 @@
+"""The library as Django starts it: its work is done by its tasks."""
+
+from __future__ import annotations
+
+from django.apps import AppConfig
+
+
+class LibraryConfig(AppConfig):
+    name = "stillpage.library"
+
+    def ready(self) -> None:
+        from . import asking, tasks  # noqa: PLC0415 - models are there only now
+        from .models import Item  # noqa: PLC0415
+
+        asking.works(Item.Kind.PICTURE, tasks.make_files.enqueue)
+        asking.works(Item.Kind.DOCUMENT, tasks.read_words.enqueue)

@@ -1,0 +1,43 @@
+"""Asking for work in the background, and telling that some was done. Who does the work, and who wants to hear of it,
+leaves word here; so nobody here need know them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from django.db import transaction
+from django.db.models import F, QuerySet
+
+from .models import Item
+
+_workers: dict[str, Callable[[int], object]] = {}
+_watchers: list[Callable[[Item], None]] = []
+
+
+def works(kind: str, worker: Callable[[int], object]) -> None:
+    """Have ``worker`` called with the number of every item of a kind for which work is asked."""
+    _workers[kind] = worker
+
+
+def when_files_change(watcher: Callable[[Item], None]) -> None:
+    """Have ``watcher`` called with every item whose files have changed; who shows items anew registers here."""
+    _watchers.append(watcher)
+
+
+def tell_files_changed(item: Item) -> None:
+    """Tell whoever shows an item that its files are others now."""
+    for watcher in _watchers:
+        watcher(item)
+
+
+def ask(number: int, kind: str) -> None:
+    """Have the files of a picture made, or the words of a document read, once the present transaction is done."""
+    transaction.on_commit(lambda: _workers[kind](number) and None)
+
+
+def want_files(items: QuerySet[Item]) -> None:
+    """Note that something about pictures has changed for which files may be missing, and have them made."""
+    numbers = list(items.filter(kind=Item.Kind.PICTURE).values_list("pk", flat=True))
+    Item.objects.filter(pk__in=numbers).update(wanted=F("wanted") + 1)
+    for number in numbers:
+        ask(number, Item.Kind.PICTURE)
