@@ -14,7 +14,7 @@ from django.conf import settings
 from django.contrib.staticfiles.storage import staticfiles_storage
 from django.core.files.storage import default_storage
 
-from stillpage.library.files import address_of
+from stillpage.library.files import files_of, item_target
 from stillpage.library.models import File, Item
 from stillpage.pages.models import Page
 from stillpage.publishing.models import LiveCopy, NotFoundPage
@@ -54,14 +54,26 @@ def export_page(page: Page, ending: str) -> Goods:
 def _pictures(page: Page) -> dict[int, PictureFile]:
     numbers = named_in(page.working_copy.tree).pictures
     found: dict[int, PictureFile] = {}
-    for file in File.objects.filter(item__in=numbers, original=True).select_related("item"):
-        if file.item.kind == Item.Kind.PICTURE and default_storage.exists(file.name):
+    for item in Item.objects.filter(pk__in=numbers, kind=Item.Kind.PICTURE).prefetch_related("files"):
+        file = _carried(item)
+        if default_storage.exists(file.name):
             with default_storage.open(file.name) as opened:
                 data = opened.read()
             ending = file.name.rsplit(".", 1)[-1]
-            name = f"{slug(file.item.title, 'picture')}.{ending}"
-            found[file.item_id] = PictureFile(name, file.mime, data, file.width, file.height, file.item.alt)
+            name = f"{slug(item.title, 'picture')}.{ending}"
+            found[item.pk] = PictureFile(name, file.mime, data, file.width, file.height, item.alt)
     return found
+
+
+def _carried(item: Item) -> File:
+    """The file of a picture that goes along: the original where every program can show it, otherwise the largest that
+    every browser can."""
+    original, *made = files_of(item)
+    shown = [file for file in made if file.mime in _ANYWHERE and not file.cut]
+    return original if original.mime in _ANYWHERE or not shown else shown[-1]
+
+
+_ANYWHERE = ("image/jpeg", "image/png", "image/gif")
 
 
 def _leads(page: Page) -> Callable[[str], str | None]:
@@ -69,8 +81,8 @@ def _leads(page: Page) -> Callable[[str], str | None]:
     named = named_in(page.working_copy.tree)
     linked = Page.objects.filter(pk__in=named.pages).select_related("site")
     pages = {each.pk: each.site.origin + each.path for each in linked}
-    originals = File.objects.filter(item__in=named.items, original=True)
-    items = {file.item_id: page.site.origin + address_of(file) for file in originals}
+    linked_items = Item.objects.filter(pk__in=named.items).prefetch_related("files")
+    items = {item.pk: page.site.origin + item_target(item).address for item in linked_items}
 
     def leads(href: str) -> str | None:
         match = re.fullmatch(r"(page|item):(\d+)(#.+)?", href)

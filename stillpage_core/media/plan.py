@@ -53,7 +53,7 @@ def _sized(across: int, width: int, height: int, form: Format) -> Derived:
     return Derived(across, max(1, round(height * across / width)), form)
 
 
-SAMPLE = 160
+SAMPLE = 96
 """The side, in pixels, of the piece of a picture that tells photographs and drawings apart."""
 
 

@@ -78,7 +78,11 @@ class MediaFolder:
         self.addCleanup(overridden.disable)
 
 
-@override_settings(ALLOWED_HOSTS=["localhost"], AUTHORING_HOSTS=["localhost"])
+QUICK_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
+"""Passwords are hashed slowly on purpose; hundreds of tests need not wait for that."""
+
+
+@override_settings(ALLOWED_HOSTS=["localhost"], AUTHORING_HOSTS=["localhost"], PASSWORD_HASHERS=QUICK_HASHERS)
 class ApiTest(MediaFolder, TestCase):
     """Signed in as an author; `as_person` changes that."""
 

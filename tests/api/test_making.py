@@ -1,5 +1,6 @@
 """The files that are made of pictures: all that are planned, whole or not at all, for every use, of every version."""
 
+import zipfile
 from io import BytesIO
 from unittest.mock import patch
 
@@ -331,3 +332,15 @@ class Reading(MakingTest):
         read_document(item.pk)
         item.refresh_from_db()
         self.assertTrue(item.problem)
+
+
+class GoingOut(MakingTest):
+    def test_a_page_takes_the_present_file_along_in_a_form_that_every_program_shows(self):
+        item = self.item(photograph((700, 500), "WEBP"), "gates.webp")
+        self.write(self.walks, picture(item.pk))
+        with default_storage.open(item.files.get(mime="image/jpeg").name) as made:
+            wanted = made.read()
+        answer = self.client.get(f"/api/pages/{self.walks.pk}/export/md")
+        with zipfile.ZipFile(BytesIO(answer.content)) as archive:
+            (name,) = (each for each in archive.namelist() if each.endswith(".jpg"))
+            self.assertEqual(archive.read(name), wanted)

@@ -23,7 +23,7 @@ from stillpage.publishing import recent
 from stillpage.publishing.publish import publish
 from stillpage_core.document import Node
 
-from ..api.base import PASSWORD, MediaFolder, a_person, a_site, image_bytes
+from ..api.base import PASSWORD, QUICK_HASHERS, MediaFolder, a_person, a_site, image_bytes
 
 os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"  # Playwright's loop runs in the thread that also uses the database.
 CHROMIUM = [
@@ -51,7 +51,9 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
         cls.enterClassContext(patch.object(testcases, "_MediaFilesHandler", lambda handler: handler))
         super().setUpClass()
         port = cls.live_server_url.rsplit(":", 1)[1]
-        cls.enterClassContext(override_settings(PUBLIC_PORT=port, ALLOWED_HOSTS=["localhost"]))
+        cls.enterClassContext(
+            override_settings(PUBLIC_PORT=port, ALLOWED_HOSTS=["localhost"], PASSWORD_HASHERS=QUICK_HASHERS)
+        )
         cls.playwright = cls.enterClassContext(sync_playwright())
         cls.browser = cls.playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
         cls.addClassCleanup(cls.browser.close)

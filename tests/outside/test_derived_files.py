@@ -123,7 +123,7 @@ class Decoded(BrowserTest):
 
 class Chosen(BrowserTest):
     def test_screens_load_no_more_than_half_as_much_again_as_they_show(self):
-        item, _ = receive(SimpleUploadedFile("large.jpg", photograph((2300, 1500))), self.author, "Noise")
+        item, _ = receive(SimpleUploadedFile("large.jpg", photograph((1700, 1100))), self.author, "Noise")
         blocks = []
         for setting in (
             {},
@@ -156,5 +156,5 @@ class Chosen(BrowserTest):
                     told.append((width, density, round(across), file))
                     self.assertTrue(source.endswith(".avif"), source)
                     self.assertLessEqual(file, max(160, 1.5 * needed), told[-1])
-                    self.assertGreaterEqual(file, min(0.7 * needed, 2160), told[-1])
+                    self.assertGreaterEqual(file, min(0.7 * needed, 1700), told[-1])
         self.assertEqual(len(told), 45, json.dumps(told))
