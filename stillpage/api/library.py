@@ -14,7 +14,6 @@ from ninja import Field, Query, Router, Schema
 
 from stillpage.library import acts, folders
 from stillpage.library import search as finding
-from stillpage.library.asking import want_files
 from stillpage.library.files import address_of
 from stillpage.library.models import Act as LibraryAct
 from stillpage.library.models import Folder, Item
@@ -221,7 +220,7 @@ def change_item(request: HttpRequest, item_id: int, given: schemas.ItemChange) -
     found = _item(request, item_id)
     values = _said(request, given)
     if values:
-        acts.change(request.user, [found], f"“{found.title[:100]}” described", lambda _: values)
+        acts.change(request.user, [found], "described", lambda _: values, f"“{found.title[:100]}”")
     return shapes.item_out(_item(request, item_id))
 
 
@@ -303,7 +302,7 @@ def act_on(request: HttpRequest, given: schemas.ItemsAct) -> Any:
             done = acts.tag(person, items, given.words, given.without)
         case "describe":
             values = _said(request, given.say or schemas.ItemChange())
-            done = acts.change(person, items, "{} described", lambda _: values)
+            done = acts.change(person, items, "described", lambda _: values)
         case "bin":
             done = acts.to_bin(person, items)
         case "restore":
@@ -361,7 +360,6 @@ def take_version(request: HttpRequest, item_id: int, version: int) -> Any:
     """Show an earlier file of an item again, on every page that uses it."""
     require(request.user, Act.ARRANGE_LIBRARY)
     show_version(_item(request, item_id), version)
-    want_files(Item.objects.filter(pk=item_id))
     return shapes.item_out(_item(request, item_id))
 
 

@@ -56,8 +56,10 @@ def _set(item: Item, values: dict[str, Any]) -> None:
 
 
 @transaction.atomic
-def change(person: Person, items: Iterable[Item], sentence: str, values: Callable[[Item], dict[str, Any]]) -> Act:
-    """Set fields of items; ``values`` gives them for each. ``sentence`` tells it, with {} for how many there were."""
+def change(
+    person: Person, items: Iterable[Item], said: str, values: Callable[[Item], dict[str, Any]], what: str = ""
+) -> Act:
+    """Set fields of items; ``values`` gives them for each. ``said`` tells what was done to ``what``, or to so many."""
     before: Rows = []
     after: Rows = []
     edited: list[int] = []
@@ -73,13 +75,15 @@ def change(person: Person, items: Iterable[Item], sentence: str, values: Callabl
             edited.append(item.pk)
     if edited:
         want_files(Item.objects.filter(pk__in=edited))
-    return Act.objects.create(person=person, sentence=sentence.format(_count(len(after))), before=before, after=after)
+    return Act.objects.create(
+        person=person, sentence=f"{what or _count(len(after))} {said}", before=before, after=after
+    )
 
 
 def move(person: Person, items: Iterable[Item], folder: Folder | None) -> Act:
     """Put items into a folder, or (None) at the top."""
     place = f"“{folder.name}”" if folder else "the top"
-    return change(person, items, f"{{}} moved to {place}", lambda _: {"folder_id": folder.pk if folder else None})
+    return change(person, items, f"moved to {place}", lambda _: {"folder_id": folder.pk if folder else None})
 
 
 def tag(person: Person, items: Iterable[Item], add: list[str], remove: list[str]) -> Act:
@@ -92,7 +96,7 @@ def tag(person: Person, items: Iterable[Item], add: list[str], remove: list[str]
         has |= {name.casefold(): name for name in names if name.casefold() not in has}
         return {"tags": sorted(name for key, name in has.items() if key not in gone)}
 
-    return change(person, items, "{} tagged", values)
+    return change(person, items, "tagged", values)
 
 
 def clean_tag(name: str) -> str:
@@ -107,12 +111,12 @@ def clean_tag(name: str) -> str:
 def to_bin(person: Person, items: Iterable[Item]) -> Act:
     """Put items into the bin. Pages that show them go on doing so until they are removed for good."""
     now = timezone.now().isoformat()
-    return change(person, items, "{} put into the bin", lambda _: {"binned_at": now, "binned_by_id": person.pk})
+    return change(person, items, "put into the bin", lambda _: {"binned_at": now, "binned_by_id": person.pk})
 
 
 def from_bin(person: Person, items: Iterable[Item]) -> Act:
     """Take items back from the bin, to where they were."""
-    return change(person, items, "{} taken back from the bin", lambda _: {"binned_at": None, "binned_by_id": None})
+    return change(person, items, "taken back from the bin", lambda _: {"binned_at": None, "binned_by_id": None})
 
 
 @transaction.atomic

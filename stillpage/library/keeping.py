@@ -40,9 +40,11 @@ def made_file(original: File, cut: str, form: Format, size: tuple[int, int], dat
 
 
 def store(name: str, content: Any, saved: list[str] | None = None) -> None:
-    """Put a file into the storage under just this name. What was left there by a work that broke off goes first: no
-    row of the database names it."""
+    """Put a file into the storage under just this name. A file there that a row names holds the same bytes, and stays;
+    what was left by a work that broke off goes first."""
     if default_storage.exists(name):
+        if File.objects.filter(name=name).exists():
+            return
         default_storage.delete(name)
     if saved is not None:
         saved.append(name)

@@ -264,7 +264,9 @@ def _keep(item: Item, records: Records, found: _Sniffed, picture: Opened | None)
             note_words(item)
             choose_thumbnail(item)
     except BaseException:
-        for name in saved:
+        # A row that is there now is somebody else's, who sent the same bytes at the same moment: the file stays theirs.
+        theirs = set(File.objects.filter(name__in=saved).values_list("name", flat=True))
+        for name in set(saved) - theirs:
             default_storage.delete(name)
         raise
     if found.document or picture is not None:

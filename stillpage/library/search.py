@@ -11,6 +11,7 @@ import re
 import unicodedata
 from typing import Any
 
+from django.core.exceptions import EmptyResultSet
 from django.db import connection
 from django.db.models import Q, QuerySet
 from django.db.models.expressions import RawSQL
@@ -78,7 +79,10 @@ def first_of(items: QuerySet[Item], q: str, skip: int, count: int) -> list[int]:
 
 def _in_head(items: QuerySet[Item], words: list[str], count: int) -> list[int]:
     """The numbers of the first items that hold the words, among those at the head of the list."""
-    head, parameters = items.values("id")[:HEAD].query.sql_with_params()
+    try:
+        head, parameters = items.values("id")[:HEAD].query.sql_with_params()
+    except EmptyResultSet:
+        return []
     table = Words._meta.db_table
     each = "(w.said LIKE %s OR w.within LIKE %s)"
     sql = (

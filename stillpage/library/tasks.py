@@ -50,7 +50,7 @@ def read_words(number: int) -> int:
 
 def take_up_again() -> int:
     """Ask anew for whatever was wanted and is not made, as after a worker has been killed; returns how many."""
-    waiting = Item.objects.filter(made__lt=F("wanted"), problem="").values_list("pk", "kind")
+    waiting = Item.objects.filter(made__lt=F("wanted"), problem="").values_list("pk", "kind")[:AT_ONCE]
     for number, kind in waiting:
         (make_files if kind == Item.Kind.PICTURE else read_words).enqueue(number)
     return len(waiting)
@@ -68,5 +68,7 @@ def clear_away() -> None:
         default_storage.delete(file.name)
 
 
+AT_ONCE = 500
+"""How many items are asked for anew at one look, so that a long queue does not grow by being looked at."""
 PERIOD = 60
 """Seconds between two looks at what has been left undone."""

@@ -7,7 +7,6 @@ from typing import Any, BinaryIO
 
 from django.conf import settings
 from django.core.files.base import File as StoredFile
-from django.db import transaction
 
 from stillpage.people.models import Person
 from stillpage_core.errors import CoreError
@@ -105,7 +104,7 @@ def finish(upload: Upload, person: Person) -> tuple[Item, bool]:
         raise UploadError("This file is not whole yet.", upload.received)
     path = _place(upload)
     try:
-        with path.open("rb") as file, transaction.atomic():
+        with path.open("rb") as file:
             whole = _Whole(file, path, upload.name)
             if upload.replaces is not None:
                 replace(upload.replaces, whole, upload.name)

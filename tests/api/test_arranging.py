@@ -139,6 +139,16 @@ class Arranging(ApiTest):
         self.assertEqual(self.call("GET", "/library/numbers?order=title"), sorted(self.both))
         self.act("bin", [1] * 5001, status=422)
 
+    def test_names_may_hold_any_sign(self):
+        self.call("PATCH", f"/items/{self.gates.pk}", {"title": "Gates {0} {x"})
+        self.call("PATCH", f"/items/{self.gates.pk}", {"credit": "A"})
+        folder = self.folder("{}{y}")["folder"]
+        self.assertEqual(self.act("move", folder=folder["id"])["sentence"], "2 items moved to “{}{y}”")
+
+    def test_words_in_a_folder_that_is_gone_find_nothing(self):
+        self.assertEqual(self.call("GET", "/library?folder=9999&q=lock")["entries"], [])
+        self.assertEqual(self.call("GET", "/library/count?folder=9999&q=lock")["total"], 0)
+
     def test_an_unknown_act_a_folder_that_is_gone(self):
         self.act("burn", status=422)
         self.act("move", folder=99, status=404)

@@ -2,6 +2,7 @@
 
 import hashlib
 import subprocess
+from io import BytesIO
 from pathlib import Path
 from unittest.mock import patch
 
@@ -9,7 +10,7 @@ from django.conf import settings
 from django.core.files.storage import default_storage
 from django.test import override_settings
 
-from stillpage.library import uploads
+from stillpage.library import receiving, uploads
 from stillpage.library.models import File, Item, Upload
 
 from .base import ApiTest, a_picture, image_bytes, photograph
@@ -174,12 +175,23 @@ class InPieces(ApiTest):
             self.assertNotIn("\n", served["Content-Disposition"])
 
 
+class AtOnce(ApiTest):
+    def test_the_same_bytes_at_the_same_moment_take_nothing_from_whoever_was_first(self):
+        first = a_picture(self.author)
+        real = receiving._known
+        with patch.object(receiving, "_known", side_effect=[None, first]):
+            again, is_new = receiving.receive(BytesIO(image_bytes()), self.author, name="b.jpg")
+        self.assertEqual((again.pk, is_new, Item.objects.count()), (first.pk, False, 1))
+        self.assertTrue(all(default_storage.exists(file.name) for file in first.files.all()))
+        self.assertEqual(real(first.files.get(original=True).sha256), first)
+
+
 class Polyglots(ApiTest):
     """Files that are two things at once: what is given out is only ever what was made of the picture."""
 
     def test_a_picture_with_a_page_behind_it_gives_out_no_page(self):
         data = photograph() + b"<script>alert(document.domain)</script>"
-        answer = self.client.post("/api/items", {"file": __import__("io").BytesIO(data)})
+        answer = self.client.post("/api/items", {"file": BytesIO(data)})
         item = answer.json()
         self.assertEqual(answer.status_code, 201)
         for file in item["files"]:
@@ -191,7 +203,7 @@ class Polyglots(ApiTest):
         self.assertIn("sandbox", own["Content-Security-Policy"])
 
     def test_a_gif_that_is_a_script_too_is_no_picture(self):
-        answer = self.client.post("/api/items", {"file": __import__("io").BytesIO(b"GIF89a/*\x00\x00*/=1;alert(1)")})
+        answer = self.client.post("/api/items", {"file": BytesIO(b"GIF89a/*\x00\x00*/=1;alert(1)")})
         self.assertEqual(answer.status_code, 415)
 
 

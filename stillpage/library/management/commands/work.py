@@ -18,8 +18,6 @@ class Command(BaseCommand):
     help = "Make files of pictures and read documents, until it is stopped."
 
     def handle(self, *args: Any, **options: Any) -> None:
-        # Whoever ran these is gone, or will find that there is nothing left to do.
-        DBTaskResult.objects.filter(status="RUNNING").delete()
         take_up_again()
         if "django_tasks_db" not in settings.TASKS["default"]["BACKEND"]:
             # The queue is on a broker, whose own worker does the work.
@@ -31,7 +29,8 @@ class Command(BaseCommand):
         wait = threading.Event()
         while not wait.wait(PERIOD):
             close_old_connections()
-            take_up_again()
+            if not DBTaskResult.objects.filter(status="READY").exists():
+                take_up_again()
             clear_away()
             DBTaskResult.objects.filter(status__in=("SUCCESSFUL", "FAILED")).delete()
             close_old_connections()
