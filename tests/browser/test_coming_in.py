@@ -325,6 +325,7 @@ class Files(ComingIn):
             archive.writestr("walks/broken.docx", b"no document")
         before = SitePage.objects.count()
         with self.window() as page:
+            page.goto(self.live_server_url)
             page.get_by_role("button", name="Bring in files").click()
             given = {"name": "walks.zip", "mimeType": "application/zip", "buffer": files.getvalue()}
             page.get_by_label("Files to bring in").set_input_files(given)
@@ -343,6 +344,7 @@ class Files(ComingIn):
     def test_an_import_that_is_cancelled_makes_no_page(self):
         before = SitePage.objects.count()
         with self.window() as page:
+            page.goto(self.live_server_url)
             page.get_by_role("button", name="Bring in files").click()
             given = [
                 {"name": f"{number}.html", "mimeType": "text/html", "buffer": b"<p>some words of a walk</p>" * 6_000}
@@ -377,6 +379,7 @@ class Files(ComingIn):
     def test_the_whole_site_goes_out(self):
         self.put_live(self.home)
         with self.window() as page:
+            page.goto(self.live_server_url)
             with page.expect_download() as coming:
                 page.get_by_role("link", name="Take the whole site along").click()
             with zipfile.ZipFile(coming.value.path()) as archive:

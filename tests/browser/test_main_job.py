@@ -180,6 +180,7 @@ class MainJob(BrowserTest):
 class AddingAPage(BrowserTest):
     def test_a_page_is_added_below_another_and_opens_for_writing(self):
         with self.window() as page:
+            page.goto(self.live_server_url)
             page.get_by_role("treeitem", name="Visit /visit", exact=False).first.focus()
             page.get_by_role("button", name="Add a page under “Visit”").click()
             page.get_by_label("Title", exact=True).fill("Opening times")
@@ -199,6 +200,7 @@ class AddingAPage(BrowserTest):
 
         empty = a_site("Varrow Lock Museum", "museum.localhost")
         with self.window() as page:
+            page.goto(self.live_server_url)
             page.get_by_role("link", name="Varrow Lock Museum").click()
             expect(page.get_by_text("This site has no pages yet.")).to_be_visible()
             page.get_by_role("button", name="Add a page at the top").click()

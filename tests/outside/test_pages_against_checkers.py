@@ -111,8 +111,7 @@ class DemoSites(BrowserTest):
                 self.axe(page, f"narrow, {scheme}", but=self.FAULTS)
 
     def test_the_particulars_of_every_kind_pass_axe_in_the_dark_too(self):
-        with self.window(user=None, color_scheme="dark") as page:
-            self.sign_in(page, password=PASSWORD)
+        with self.window(color_scheme="dark") as page:
             sheet = self.open(page, self.minutes)
             for place, name in (
                 ("td", "This table"),
@@ -140,8 +139,7 @@ class DemoSites(BrowserTest):
             self.axe(page, "all tools, narrow")
 
     def test_each_note_leads_to_its_place_and_a_repair_works_at_one_press(self):
-        with self.window(user=None) as page:
-            self.sign_in(page, password=PASSWORD)
+        with self.window() as page:
             sheet = self.open(page, Page.objects.get(path="/volunteer/lock-crew"))
             tab = page.get_by_role("tab", name="Notes (3)")
             expect(tab).to_be_visible()
