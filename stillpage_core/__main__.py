@@ -3,6 +3,7 @@
     python -m stillpage_core convert IN OUT      by file ending: .json .html .md .txt .docx .odt
     python -m stillpage_core check FILE [--json]
     python -m stillpage_core outline FILE
+    python -m stillpage_core listen FILE
     python -m stillpage_core schema {json,editor,typescript}
 
 What was kept, mended and left out is told on standard error. Pictures go along: within DOCX and ODT, for the other
@@ -20,7 +21,8 @@ from collections.abc import Sequence
 from pathlib import Path
 from urllib.parse import unquote
 
-from .checking import check_document
+from .checking import Subject, check_page, finding_json
+from .checking.showing import shown as shown_by
 from .document import Node, document_from_json
 from .document.generated import editor_schema, json_schema, typescript
 from .document.naming import named_in
@@ -32,6 +34,7 @@ from .reading import Arriving, Picture, Reading, with_pictures
 from .reading.encoding import text_from
 from .resolving import Known, PictureTarget
 from .writing.carrying import Carried, PictureFile
+from .writing.listening import heard, marked_html, spoken
 
 
 def _read_json(data: bytes) -> Reading:
@@ -118,14 +121,23 @@ def _check(arguments: argparse.Namespace) -> int:
     document = _load(arguments.file).document
     # A file alone does not say what the library holds: every picture is taken to be there, without alt text of its own.
     shown = {number: PictureTarget(number, f"item {number}", "") for number in named_in(document).pictures}
-    findings = check_document(document, Known(pictures=shown))
+    findings = check_page(Subject(document, Known(pictures=shown)))
     if arguments.json:
-        print(json.dumps([finding.to_json() for finding in findings], ensure_ascii=False, indent=1))
+        told = [finding_json(each, [shown_by(document, repair) for repair in each.repairs]) for each in findings]
+        print(json.dumps(told, ensure_ascii=False, indent=1))
     else:
         for finding in findings:
             place = ".".join(str(index + 1) for index in finding.path)
-            print(f"{place}: {finding.severity}: {finding.sentence} {finding.whom} ({finding.source})")
+            rule = finding.rule
+            print(f"{place or 'page'}: {finding.severity}: {finding.sentence} {rule.whom} ({rule.source})")
     return int(any(finding.severity == "blocks" for finding in findings))
+
+
+def _listen(arguments: argparse.Namespace) -> int:
+    html = f"<body>{marked_html(_load(arguments.file).document, Known())}</body>"
+    for line in spoken(heard(html)):
+        print("  " * line.depth + line.says)
+    return 0
 
 
 def _outline(arguments: argparse.Namespace) -> int:
@@ -158,6 +170,9 @@ def main(arguments: Sequence[str] | None = None) -> int:
     outlining = commands.add_parser("outline", help="list the headings")
     outlining.add_argument("file", type=Path)
     outlining.set_defaults(run=_outline)
+    listening = commands.add_parser("listen", help="what a screen reader says")
+    listening.add_argument("file", type=Path)
+    listening.set_defaults(run=_listen)
     schema = commands.add_parser("schema", help="print what is generated from the schema")
     schema.add_argument("kind", choices=["json", "editor", "typescript"])
     schema.set_defaults(run=_schema)

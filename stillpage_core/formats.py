@@ -74,6 +74,9 @@ class _Outside:
         image = ImageFile(picture_path(self.carried, number), file.width, file.height)
         return PictureTarget(number, file.name, file.alt, (image,))
 
+    def outside_fault(self, address: str) -> str | None:
+        return None
+
 
 def _html(document: Node, carried: Carried) -> bytes:
     return html_file(document, _Outside(carried), carried.title, carried.language).encode()

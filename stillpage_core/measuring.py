@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from .document.node import Node
 from .document.walking import text_of, walk
 from .media.shown import taken_by_most
+from .readability import readability_of
 from .resolving import Resolver
 from .writing.html import published_html
 
@@ -22,11 +23,14 @@ _WORD = re.compile(r"\w+(?:[’'\-.,:/]\w+)*")
 @dataclass(frozen=True)
 class Measure:
     """``words`` of the text; ``seconds`` to read them; ``weight`` of page and pictures on the way to a reader, in
-    bytes, without the theme's own files."""
+    bytes, without the theme's own files; ``ease`` and ``grade`` say how hard it is to read (`readability`), None where
+    that cannot be said."""
 
     words: int
     seconds: int
     weight: int
+    ease: float | None = None
+    grade: float | None = None
 
 
 def count_words(text: str) -> int:
@@ -34,8 +38,8 @@ def count_words(text: str) -> int:
     return len(_WORD.findall(text))
 
 
-def measure(document: Node, resolver: Resolver) -> Measure:
-    """Measure ``document`` as its readers get it."""
+def measure(document: Node, resolver: Resolver, language: str = "en") -> Measure:
+    """Measure ``document``, in ``language``, as its readers get it."""
     words = count_words(text_of(document))
     weight = len(gzip.compress(published_html(document, resolver).encode(), 6))
     taken: dict[str, int] = {}
@@ -45,4 +49,6 @@ def measure(document: Node, resolver: Resolver) -> Measure:
             file = taken_by_most(target, node.attrs)
             taken[file.address] = file.size
     weight += sum(taken.values())
-    return Measure(words, round(words * 60 / WORDS_A_MINUTE), weight)
+    score = readability_of(document, language)
+    ease, grade = (round(score.ease, 1), round(score.grade, 1)) if score else (None, None)
+    return Measure(words, round(words * 60 / WORDS_A_MINUTE), weight, ease, grade)

@@ -10,9 +10,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any, Literal, Protocol
 
-Reach = Literal["open", "binned", "elsewhere", "signed in"]
-"""Who can have an item: everybody; nobody for long, since it waits in the bin; the readers of other sites only; or
-readers who are signed in."""
+Reach = Literal["open", "binned", "elsewhere", "signed in", "hidden"]
+"""Who can have an item or a page: everybody; nobody for long, since it waits in the bin; the readers of other sites
+only; readers who are signed in; or nobody who does not know its address."""
 
 
 @dataclass(frozen=True)
@@ -24,6 +24,7 @@ class PageTarget:
     title: str
     address: str | None
     anchors: frozenset[str] | None = None
+    reach: Reach = "open"
 
 
 @dataclass(frozen=True)
@@ -60,6 +61,8 @@ class PictureTarget:
     """A picture of the library: its own alt text ("" when it has none), its name and its files, smallest first.
 
     ``width`` and ``height`` are the upright original's, in pixels; ``edits`` is what the item says is to be made of it.
+    ``words`` tells that the picture holds words that matter; ``moves`` is for how many seconds it moves by itself
+    (0 when it stands still, infinite when it begins again and again).
     """
 
     number: int
@@ -71,16 +74,23 @@ class PictureTarget:
     decorative: bool = False
     edits: Mapping[str, Any] = field(default_factory=lambda: _WHOLE)
     reach: Reach = "open"
+    words: bool = False
+    moves: float = 0
 
 
 class Resolver(Protocol):
-    """Knows the pages and items that a document names. None means that there is no such thing (any more)."""
+    """Knows the pages and items that a document names. None means that there is no such thing (any more).
+
+    ``outside_fault`` says in a sentence what was wrong with an outside address when it was last tested, if anything.
+    """
 
     def page(self, number: int) -> PageTarget | None: ...
 
     def picture(self, number: int) -> PictureTarget | None: ...
 
     def item(self, number: int) -> ItemTarget | None: ...
+
+    def outside_fault(self, address: str) -> str | None: ...
 
 
 @dataclass(frozen=True)
@@ -90,6 +100,7 @@ class Known:
     pages: Mapping[int, PageTarget] = field(default_factory=dict)
     pictures: Mapping[int, PictureTarget] = field(default_factory=dict)
     items: Mapping[int, ItemTarget] = field(default_factory=dict)
+    faults: Mapping[str, str] = field(default_factory=dict)
 
     def page(self, number: int) -> PageTarget | None:
         return self.pages.get(number)
@@ -99,3 +110,6 @@ class Known:
 
     def item(self, number: int) -> ItemTarget | None:
         return self.items.get(number)
+
+    def outside_fault(self, address: str) -> str | None:
+        return self.faults.get(address)

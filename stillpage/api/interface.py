@@ -20,11 +20,13 @@ from stillpage.pages.tree import AddressTaken
 from stillpage.people.permissions import NotAllowed
 from stillpage.publishing import sheet as publishing_sheet
 from stillpage.publishing.publish import Moved, NotReady
+from stillpage_core.checking import finding_json
 from stillpage_core.errors import CoreError, DocumentError
 from stillpage_core.media.pictures import FileError
 
 from .aids import router as aids
 from .arrivals import router as arrivals
+from .checking import router as checking
 from .exchange import router as exchange
 from .library import router as library
 from .outage import unreachable
@@ -63,6 +65,7 @@ api = _Api(
 api.add_router("", public, auth=_Anyone())
 api.add_router("", router)
 api.add_router("", versions)
+api.add_router("", checking)
 api.add_router("", aids)
 api.add_router("", exchange)
 api.add_router("", library)
@@ -103,7 +106,7 @@ def _unusable(request: HttpRequest, error: CoreError) -> HttpResponse:
     if isinstance(error, DocumentError):
         return problem(422, "invalid-document", "The document is not valid", str(error), pointer=error.pointer)
     if isinstance(error, NotReady):
-        findings = [finding.to_json() for finding in error.findings]
+        findings = [finding_json(finding) for finding in error.findings]
         return problem(422, "not-ready", "The page cannot be published yet", str(error), findings=findings)
     if isinstance(error, Moved):
         return problem(409, "newer-text", "The page has changed", str(error))

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
 from typing import Any
 
 from django.conf import settings
@@ -19,12 +18,9 @@ from stillpage.pages.models import Page
 from stillpage.people.permissions import Act, may, require
 from stillpage.publishing import publish as publishing
 from stillpage.publishing.rendering import frame_weight
-from stillpage.publishing.resolving import resolver_for
 from stillpage.sites.models import Site
-from stillpage_core.checking import check_document
 from stillpage_core.document import document_from_json
 from stillpage_core.document.naming import named_in
-from stillpage_core.measuring import measure
 
 from . import schemas, shapes
 from .problems import problem
@@ -183,17 +179,6 @@ def save(request: HttpRequest, page_id: int, given: schemas.WorkingCopyIn) -> An
         "saved_by": saved.copy.saved_by.shown_name,
         "live": shapes.live_out(found, saved.copy),
     }
-
-
-@router.post("/check", response={200: schemas.CheckOut, 422: schemas.Problem}, tags=["pages"])
-def check(request: HttpRequest, given: schemas.CheckIn) -> Any:
-    """Check a document as it is being written."""
-    require(request.user, Act.SEE_CONTENTS)
-    document = document_from_json(given.document)
-    site = Site.objects.filter(pk=given.site).first() if given.site else None
-    resolver = resolver_for([document], site=site)
-    findings = [finding.to_json() for finding in check_document(document, resolver)]
-    return {"findings": findings, "measure": asdict(measure(document, resolver))}
 
 
 @router.post(

@@ -41,8 +41,10 @@ class SiteOut(Schema):
     id: int
     name: str
     origin: str
+    language: str
     may_write: bool
     may_publish: bool
+    may_set_checks: bool
 
 
 State = Literal["unpublished", "live", "changed"]
@@ -131,6 +133,7 @@ class ItemOut(Schema):
     title: str
     alt: str
     decorative: bool
+    holds_words: bool
     description: str
     credit: str
     licence: str
@@ -158,6 +161,7 @@ class ItemChange(Schema):
     title: str | None = Field(None, max_length=200)
     alt: str | None = Field(None, max_length=1000)
     decorative: bool | None = None
+    holds_words: bool | None = None
     description: str | None = Field(None, max_length=2000)
     credit: str | None = Field(None, max_length=200)
     licence: str | None = Field(None, max_length=200)
@@ -384,6 +388,9 @@ class SaveOut(Schema):
     live: LiveOut | None
 
 
+Severity = Literal["blocks", "mend", "look"]
+
+
 class CheckIn(Schema):
     """``site`` is that of the page, so that items kept to others are found."""
 
@@ -392,39 +399,132 @@ class CheckIn(Schema):
 
 
 class ChangeOut(Schema):
-    change: Literal["set_attributes", "replace_text"]
+    change: Literal["set_attributes", "replace_text", "mark_words", "replace_nodes", "set_fact"]
     path: list[int]
     attrs: dict[str, Any] | None = None
     start: int | None = None
     end: int | None = None
     text: str | None = None
+    kind: str | None = None
+    count: int | None = None
+    nodes: list[Any] | None = None
+    name: str | None = None
+    value: str | None = None
 
 
 class RepairOut(Schema):
+    """``shows`` are the words that it leaves, where it changes any."""
+
     label: str
     changes: list[ChangeOut]
+    shows: list[str]
+
+
+class AllowanceOut(Schema):
+    """A finding that somebody holds to be right as it is."""
+
+    id: int
+    check: str
+    key: str
+    sentence: str
+    reason: str
+    at: datetime
+    by: str
 
 
 class FindingOut(Schema):
+    """``key`` is what it is known by while the page is changed elsewhere; ``together`` tells that the first repairs of
+    all findings of its check may be done at once."""
+
     check: str
+    title: str
     sentence: str
     whom: str
     source: str
-    severity: Literal["blocks", "mend", "look"]
+    severity: Severity
     path: list[int]
     span: list[int] | None
+    key: str
+    together: bool
     repairs: list[RepairOut]
+    allowed: AllowanceOut | None = None
 
 
 class MeasureOut(Schema):
     words: int
     seconds: int = Field(description="To read the words.")
     weight: int = Field(description="Of the page and its pictures, in bytes.")
+    ease: float | None = Field(description="Flesch's reading ease; null where the language is not scored.")
+    grade: float | None = Field(description="Kincaid's grade, in years at school.")
 
 
 class CheckOut(Schema):
     findings: list[FindingOut]
     measure: MeasureOut
+
+
+class DraftIn(Schema):
+    """A text of a page that is being written, saved or not."""
+
+    title: str = Field(max_length=1000)
+    description: str = Field(max_length=5000)
+    document: Document
+
+
+class AllowIn(DraftIn):
+    """The text in which the finding stands, so that what is not there cannot be allowed."""
+
+    key: str
+    reason: str = Field(max_length=5000)
+
+
+class RuleOut(Schema):
+    """A check of the page check, with its page of help."""
+
+    id: str
+    group: str
+    title: str
+    whom: str
+    source: str
+    severity: Severity
+    means: str
+    right: str
+    wrong_example: str
+    right_example: str
+
+
+class SiteChecks(Schema):
+    """What a site has chosen: severities in place of the checks' own (null: off), what a page may weigh in kB, and for
+    how many years at school a text may ask."""
+
+    severities: dict[str, Severity | None]
+    page_budget: int
+    hardest_grade: int
+
+
+class HeardLine(Schema):
+    """Something a screen reader says in one go; ``path`` leads to the block on the sheet, null outside the text."""
+
+    says: str
+    role: str
+    stop: Literal["", "heading", "link", "landmark"]
+    level: int
+    depth: int
+    language: str
+    path: list[int] | None
+
+
+class OutsideLink(Schema):
+    """An outside address that pages of a site lead to, and what came of its last test."""
+
+    id: int
+    address: str
+    state: Literal["untested", "right", "unsure", "gone", "silent"]
+    fault: str
+    failed: bool
+    moved_to: str
+    tested_at: datetime | None
+    pages: list[PageRef]
 
 
 class TextOut(Schema):

@@ -26,8 +26,10 @@ def site_out(site: Site, person: Person | AnonymousUser) -> dict[str, Any]:
         "id": site.pk,
         "name": site.name,
         "origin": site.origin,
+        "language": site.language,
         "may_write": may(person, Act.WRITE, site),
         "may_publish": may(person, Act.PUBLISH, site),
+        "may_set_checks": may(person, Act.SET_CHECKS, site),
     }
 
 
@@ -91,6 +93,7 @@ def item_out(item: Item, *, is_new: bool = True) -> dict[str, Any]:
         "title": item.title,
         "alt": item.alt,
         "decorative": item.decorative,
+        "holds_words": item.holds_words,
         "description": item.description,
         "credit": item.credit,
         "licence": item.licence,

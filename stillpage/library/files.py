@@ -90,6 +90,8 @@ def picture_target(item: Item, elsewhere: frozenset[int] = frozenset()) -> Pictu
         height=item.height,
         decorative=item.decorative,
         reach=reach_of(item, elsewhere),
+        words=item.holds_words,
+        moves=float("inf") if item.moves_for is None else item.moves_for / 1000,
         **known,
     )
 

@@ -36,6 +36,8 @@ class Opened:
 
     picture: Image.Image
     moving: bool = False
+    lasts: int | None = 0
+    """For how many milliseconds it moves; None when it begins again and again."""
     profile: bytes | None = None
     rights: bytes = b""
     credit: str = ""
@@ -62,10 +64,10 @@ def opened(file: BinaryIO, form: Format) -> Iterator[Opened]:
             check_size(*picture.size)
             frames = getattr(picture, "n_frames", 1)
             moving = form in (GIF, WEBP) and frames > 1
+            lasts: int | None = 0
             if moving:
                 check_frames(*picture.size, frames)
-                for frame in ImageSequence.Iterator(picture):
-                    frame.load()
+                lasts = _lasts(picture)
                 picture.seek(0)
             picture.load()
         rights, credit = _rights(picture)
@@ -79,7 +81,21 @@ def opened(file: BinaryIO, form: Format) -> Iterator[Opened]:
         ) from error
     # Colour told for inks cannot stay; such a picture is sRGB from here on.
     kept = None if picture.mode == "CMYK" else profile
-    yield Opened(upright, moving, kept, rights, credit, not moving and looks_drawn(upright))
+    drawn = not moving and looks_drawn(upright)
+    yield Opened(upright, moving, lasts, profile=kept, rights=rights, credit=credit, drawn=drawn)
+
+
+def _lasts(picture: Image.Image) -> int | None:
+    """For how many milliseconds a moving picture moves, every frame of which is read for that; None for ever.
+
+    GIF and WebP alike tell how often it is shown, where 0 is without end; a GIF that does not tell is shown once.
+    """
+    once = 0
+    for frame in ImageSequence.Iterator(picture):
+        frame.load()
+        once += int(frame.info.get("duration", 100))
+    turns = picture.info.get("loop", 1)
+    return once * int(turns) if turns else None
 
 
 def _in_colour(picture: Image.Image) -> Image.Image:

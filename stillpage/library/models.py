@@ -68,6 +68,10 @@ class Item(models.Model):
     title = models.CharField(max_length=200)
     alt = models.CharField(max_length=1000, blank=True)
     decorative = models.BooleanField(default=False)
+    holds_words = models.BooleanField(default=False, help_text="A picture with words in it that matter.")
+    moves_for = models.PositiveIntegerField(
+        default=0, null=True, help_text="Of a moving picture, in milliseconds; null when it never ends."
+    )
     wordless = models.BooleanField(default=False, help_text="A picture that lacks an alt text; kept by `save`.")
     description = models.CharField(max_length=2000, blank=True)
     credit = models.CharField(max_length=200, blank=True)

@@ -253,6 +253,7 @@ def _keep(item: Item, records: Records, found: _Sniffed, picture: Opened | None)
             if picture.drawn
             else Item.Nature.PHOTOGRAPH
         )
+        item.moves_for = picture.lasts if picture else 0
     saved: list[str] = []
     try:
         with transaction.atomic():

@@ -11,6 +11,7 @@ import socket
 import ssl
 import time
 from collections.abc import Iterable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from tempfile import SpooledTemporaryFile
 from typing import Any
@@ -106,6 +107,44 @@ def fetch(address: str, most: int) -> Iterator[Progress | Fetched]:
     raise FetchError("This address leads on and on, and never to a file.")
 
 
+@dataclass(frozen=True)
+class Probe:
+    """What an address answered: its status, and the address that it leads to for good, if that is another."""
+
+    status: int
+    moved_to: str | None = None
+
+
+def probe(address: str) -> Probe:
+    """Ask whether there is something at an address, without having it sent: HEAD, and GET where that is refused.
+
+    Raises:
+        FetchError: when the address is none, may not be asked, does not answer in time, or leads on and on.
+    """
+    context = ssl.create_default_context(cafile=certifi.where())
+    for_good = True
+    moved_to: str | None = None
+    with httpcore.ConnectionPool(ssl_context=context, network_backend=_Guarded(), max_connections=2) as pool:
+        for _ in range(MOST_REDIRECTS + 1):
+            url = _judged(address)
+            status, target = _status(pool, "HEAD", url)
+            if status >= 400:
+                status, target = _status(pool, "GET", url)
+            if target is None:
+                return Probe(status, moved_to)
+            for_good = for_good and status in (301, 308)
+            address = urljoin(url, target)
+            moved_to = address if for_good else moved_to
+    raise FetchError("This address leads on and on, and never anywhere.")
+
+
+def _status(pool: httpcore.ConnectionPool, method: str, url: str) -> tuple[int, str | None]:
+    """What is answered, and where it leads if that is somewhere else. What would come is not waited for."""
+    with _answer(pool, method, url) as (answer, said):
+        leads = answer.status in REDIRECTS and b"location" in said
+        return answer.status, said[b"location"].decode("latin-1") if leads else None
+
+
 def _judged(address: str) -> str:
     address = address.strip()
     parts = urlsplit(address if "://" in address else f"https://{address}")
@@ -122,22 +161,36 @@ def _judged(address: str) -> str:
 
 def _asked(pool: httpcore.ConnectionPool, url: str, most: int, end: float) -> Any:
     host = urlsplit(url).hostname
+    with _answer(pool, "GET", url) as (answer, said):
+        if answer.status in REDIRECTS and b"location" in said:
+            return said[b"location"].decode("latin-1")
+        if answer.status != 200:
+            raise FetchError(f"{host} answers {answer.status}: {meant(answer.status)}.")
+        declared = said.get(b"content-length", b"")
+        length = int(declared) if declared.isdigit() else 0
+        name = unquote(urlsplit(url).path.rpartition("/")[2]) or str(host)
+        return (yield from _read(answer, length, most, end, name))
+
+
+REDIRECTS = (301, 302, 303, 307, 308)
+
+
+def meant(status: int) -> str:
+    """What an answer that is no success means, as the end of a sentence."""
+    return _MEANT.get(status, "there is nothing to be had")
+
+
+@contextmanager
+def _answer(pool: httpcore.ConnectionPool, method: str, url: str) -> Iterator[tuple[Any, dict[bytes, bytes]]]:
+    """An answer with its headers, before its body. Raises `FetchError` for whatever goes wrong then or later."""
+    host = urlsplit(url).hostname
     seconds = settings.OUTSIDE_SECONDS
     timeout = {"connect": seconds, "read": seconds, "write": seconds, "pool": seconds}
     headers = {b"User-Agent": _AGENT, b"Accept": b"*/*", b"Accept-Encoding": b"identity"}
     try:
         ascii_url = url if url.isascii() else _quoted(url)
-        with pool.stream("GET", ascii_url, headers=list(headers.items()), extensions={"timeout": timeout}) as answer:
-            said = {name.lower(): value for name, value in answer.headers}
-            if answer.status in (301, 302, 303, 307, 308) and b"location" in said:
-                return said[b"location"].decode("latin-1")
-            if answer.status != 200:
-                meant = _MEANT.get(answer.status, "there is nothing to be had")
-                raise FetchError(f"{host} answers {answer.status}: {meant}.")
-            declared = said.get(b"content-length", b"")
-            length = int(declared) if declared.isdigit() else 0
-            name = unquote(urlsplit(url).path.rpartition("/")[2]) or str(host)
-            return (yield from _read(answer, length, most, end, name))
+        with pool.stream(method, ascii_url, headers=list(headers.items()), extensions={"timeout": timeout}) as answer:
+            yield answer, {name.lower(): value for name, value in answer.headers}
     except _Barred as error:
         raise FetchError(f"{host} is in a private network, and nothing is fetched from there.") from error
     except httpcore.TimeoutException as error:

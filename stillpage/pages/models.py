@@ -6,6 +6,7 @@ from django.conf import settings
 from django.db import models
 
 from stillpage.library.models import Item
+from stillpage.outside.models import Address
 from stillpage.sites.models import Site
 from stillpage_core.document import Node, document_from_json
 
@@ -79,6 +80,34 @@ class Use(models.Model):
 
     class Meta:
         constraints = [models.UniqueConstraint(fields=["page", "item", "live"], name="one_use_a_text")]
+
+
+class Leads(models.Model):
+    """A page leads to an outside address. ``live`` says in which of its texts."""
+
+    page = models.ForeignKey(Page, on_delete=models.CASCADE, related_name="leads")
+    address = models.ForeignKey(Address, on_delete=models.CASCADE, related_name="leads")
+    live = models.BooleanField()
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["page", "address", "live"], name="one_lead_a_text")]
+
+
+class Allowance(models.Model):
+    """A finding of the page check that somebody holds to be right as it is, with the reason. ``key`` is what the
+    finding is known by (`checking.Finding.key`); ``sentence`` what it said then."""
+
+    page = models.ForeignKey(Page, on_delete=models.CASCADE, related_name="allowances")
+    check_id = models.CharField(max_length=60)
+    key = models.CharField(max_length=40)
+    sentence = models.CharField(max_length=500)
+    reason = models.CharField(max_length=500)
+    at = models.DateTimeField()
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        ordering = ["id"]
+        constraints = [models.UniqueConstraint(fields=["page", "key"], name="one_allowance_a_finding")]
 
 
 class KeptText(Text):

@@ -1,18 +1,21 @@
-"""Which page uses which item of the library, so that nobody changes or removes one without knowing where it shows."""
+"""Which page uses which item of the library, so that nobody changes or removes one without knowing where it shows; and
+which leads to which outside address."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 from typing import Any
 
+from django.db import transaction
 from django.db.models import Count
 
 from stillpage.library.asking import want_files
 from stillpage.library.models import Item
+from stillpage.outside.testing import known, test_due
 from stillpage_core.document import Node
 from stillpage_core.document.naming import Named, framings_in, named_in
 
-from .models import Page, Use
+from .models import Leads, Page, Use
 
 
 @dataclass(frozen=True)
@@ -32,8 +35,8 @@ def note_uses(page: Page, document: Node | None, *, live: bool) -> None:
     """
     named = named_in(document) if document else Named()
     framings = framings_in(document) if document else {}
-    known = Item.objects.filter(pk__in=named.items | named.pictures)
-    wanted = set(known.values_list("pk", flat=True))
+    there = Item.objects.filter(pk__in=named.items | named.pictures)
+    wanted = set(there.values_list("pk", flat=True))
     present = {use.item_id: use for use in Use.objects.filter(page=page, live=live)}
     if gone := present.keys() - wanted:
         Use.objects.filter(page=page, live=live, item__in=gone).delete()
@@ -51,6 +54,17 @@ def note_uses(page: Page, document: Node | None, *, live: bool) -> None:
     framed = [use.item_id for use in (*fresh, *changed) if any(_says_something(each) for each in use.framings)]
     if framed:
         want_files(Item.objects.filter(pk__in=framed))
+    _note_leads(page, named.outside, live=live)
+
+
+def _note_leads(page: Page, addresses: frozenset[str], *, live: bool) -> None:
+    """Keep which outside addresses a text of a page leads to; those that are new are tested soon."""
+    present = {lead.address.address: lead for lead in page.leads.filter(live=live).select_related("address")}
+    if gone := present.keys() - addresses:
+        page.leads.filter(pk__in=[present[each].pk for each in gone]).delete()
+    if fresh := addresses - present.keys():
+        Leads.objects.bulk_create(Leads(page=page, address=row, live=live) for row in known(fresh))
+        transaction.on_commit(lambda: test_due.enqueue() and None)
 
 
 def _says_something(framing: dict[str, Any]) -> bool:

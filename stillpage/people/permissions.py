@@ -22,6 +22,7 @@ class Act(Enum):
     DESCRIBE_ITEMS = "change what the media library says of its items"
     ARRANGE_LIBRARY = "move, replace or delete items of the media library"
     KEEP_LIBRARY = "say who may have items of the media library, or remove them for good"
+    SET_CHECKS = "say what the page check of this site asks for"
     READ_RESTRICTED = "read what is for signed-in readers only"
 
 
@@ -36,6 +37,7 @@ ROLES: dict[Act, set[Role]] = {
     Act.DESCRIBE_ITEMS: {Role.AUTHOR, Role.APPROVER, Role.KEEPER, Role.ADMINISTRATOR},
     Act.ARRANGE_LIBRARY: {Role.AUTHOR, Role.APPROVER, Role.KEEPER, Role.ADMINISTRATOR},
     Act.KEEP_LIBRARY: {Role.KEEPER, Role.ADMINISTRATOR},
+    Act.SET_CHECKS: {Role.ADMINISTRATOR},
     Act.READ_RESTRICTED: set(Role),
 }
 """The roles that an act asks for. Authors may publish too where the site says so."""

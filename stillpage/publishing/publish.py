@@ -13,13 +13,14 @@ from stillpage.pages.models import KeptText, Page, WorkingCopy
 from stillpage.pages.uses import note_uses
 from stillpage.people.models import Person
 from stillpage.sites.models import Site
-from stillpage_core.checking import Finding, check_document
+from stillpage_core.checking import Finding
 from stillpage_core.document import Node
 from stillpage_core.document.naming import framings_in, named_in
 from stillpage_core.errors import CoreError
 from stillpage_core.writing import published_html
 
 from . import recent
+from .checking import Draft, check_draft
 from .models import LiveCopy, LiveLink, NotFoundPage
 from .rendering import Frame, fill, not_found_html, page_html
 from .resolving import resolver_for
@@ -52,7 +53,7 @@ def publish(page: Page, person: Person, revision: int) -> LiveCopy:
     if copy.revision != revision:
         raise Moved("Somebody has saved this page since you last saw it. Read what changed, then publish.")
     document = copy.tree
-    findings = check_document(document, resolver_for([document], site=page.site))
+    findings = check_draft(page, Draft(copy.title, copy.description, document)).findings
     if blocking := [finding for finding in findings if finding.severity == "blocks"]:
         raise NotReady(blocking)
     live = LiveCopy.objects.filter(page=page).first() or LiveCopy(page=page)

@@ -7,6 +7,7 @@ from collections.abc import Iterable
 from stillpage.library.files import item_target, picture_target
 from stillpage.library.folders import Tree
 from stillpage.library.models import Item
+from stillpage.outside.testing import faults
 from stillpage.pages.models import Page
 from stillpage.sites.models import Site
 from stillpage_core.document import Node
@@ -27,6 +28,7 @@ def resolver_for(documents: Iterable[Node], viewed_from: str = "", site: Site | 
     pages = {number for each in named for number in each.pages}
     by_heading = {number for each in named for number in each.by_heading}
     numbers = {number for each in named for number in each.pictures | each.items}
+    outside = {address for each in named for address in each.outside}
     items = list(Item.objects.filter(pk__in=numbers).prefetch_related("files"))
     elsewhere = frozenset(Tree().kept_from([site.pk])) if site and items else frozenset()
     anchors = {
@@ -37,6 +39,7 @@ def resolver_for(documents: Iterable[Node], viewed_from: str = "", site: Site | 
         pages={page.pk: _target(page, viewed_from, anchors.get(page.pk)) for page in _pages(pages)},
         pictures={item.pk: picture_target(item, elsewhere) for item in items if item.kind == Item.Kind.PICTURE},
         items={item.pk: item_target(item, elsewhere) for item in items},
+        faults=faults(outside) if outside else {},
     )
 
 

@@ -14,6 +14,13 @@ class Site(models.Model):
     theme = models.CharField(max_length=40, help_text="The theme's name, a value of data-theme in theme/page.css.")
     language = models.CharField(max_length=20, default="en", help_text="BCP 47 language tag of the site's text.")
     footer = models.CharField(max_length=500, blank=True)
+    severities = models.JSONField(
+        default=dict, blank=True, help_text="By check: “blocks”, “mend”, “look” or null (off), in place of its own."
+    )
+    page_budget = models.PositiveIntegerField(default=1500, help_text="What a page may weigh, in kB.")
+    hardest_grade = models.PositiveSmallIntegerField(
+        default=12, help_text="How many years at school a text may ask for."
+    )
     authors_may_publish = models.BooleanField(
         default=True, help_text="Whether authors put their own pages live, or approvers do."
     )

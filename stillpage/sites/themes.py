@@ -7,12 +7,14 @@ and rules for ``[data-style="NAME"]``. It is read from there, so the choice and 
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cache
 
 import tinycss2
 from django.conf import settings
 
+from stillpage_core.checking import Theme
 from stillpage_core.colour import TEXT_RATIO, contrast, parse_colour
 
 GROUNDS = {"": "page", "-note": "note", "-tip": "tip", "-warning": "warning", "-header": "header"}
@@ -37,33 +39,59 @@ class Palette:
     styles: tuple[str, ...]
 
 
+def _css() -> str:
+    return (settings.ROOT / "theme" / "page.css").read_text(encoding="utf-8")
+
+
+def _rules() -> Iterator[tuple[str, dict[str, str]]]:
+    """The rules of the stylesheet: each selector with what it declares."""
+    for rule in tinycss2.parse_stylesheet(_css(), skip_comments=True, skip_whitespace=True):
+        if rule.type == "qualified-rule":
+            every = tinycss2.parse_blocks_contents(rule.content, skip_comments=True, skip_whitespace=True)
+            declared = {
+                each.name: tinycss2.serialize(each.value).strip() for each in every if each.type == "declaration"
+            }
+            yield tinycss2.serialize(rule.prelude).strip(), declared
+
+
+@cache
+def theme_of(name: str) -> Theme:
+    """The colours of the theme of this name, as the page check needs them."""
+    properties: dict[str, str] = {}
+    colours: dict[str, str] = {}
+    for selector, declared in _rules():
+        if selector in (":root", f':root[data-theme="{name}"]'):
+            properties |= declared
+        for style in re.findall(r'\[data-style="([a-z0-9-]+)"\]', selector):
+            colours[style] = declared.get("color", colours.get(style, "var(--ink)"))
+    tones = {
+        each.removeprefix("--tone-"): parse_colour(value)
+        for each, value in properties.items()
+        if each.startswith("--tone-")
+    }
+    styles = {
+        style: parse_colour(re.sub(r"var\((.+?)\)", lambda used: properties[used[1]], colour))
+        for style, colour in colours.items()
+    }
+    return Theme(
+        tones, styles, {kind: parse_colour(properties[f"--ground{ending}"]) for ending, kind in GROUNDS.items()}
+    )
+
+
 @cache
 def palette(theme: str) -> Palette:
     """What the theme of this name offers."""
-    css = (settings.ROOT / "theme" / "page.css").read_text(encoding="utf-8")
-    properties: dict[str, str] = {}
-    for rule in tinycss2.parse_stylesheet(css, skip_comments=True, skip_whitespace=True):
-        if rule.type == "qualified-rule" and _is_of(tinycss2.serialize(rule.prelude), theme):
-            for each in tinycss2.parse_blocks_contents(rule.content, skip_comments=True, skip_whitespace=True):
-                if each.type == "declaration":
-                    properties[each.name] = tinycss2.serialize(each.value).strip()
-    grounds = {kind: parse_colour(properties[f"--ground{ending}"]) for ending, kind in GROUNDS.items()}
+    colours = theme_of(theme)
     tones = tuple(
         Tone(
-            name.removeprefix("--tone-"),
-            value,
+            name,
+            "#{:02x}{:02x}{:02x}".format(*colour),
             {
                 kind: int(ratio * 10) / 10
-                for kind, ground in grounds.items()
-                if (ratio := contrast(parse_colour(value), ground)) >= TEXT_RATIO
+                for kind, ground in colours.grounds.items()
+                if (ratio := contrast(colour, ground)) >= TEXT_RATIO
             },
         )
-        for name, value in properties.items()
-        if name.startswith("--tone-")
+        for name, colour in colours.tones.items()
     )
-    styles = dict.fromkeys(re.findall(r'\[data-style="([a-z0-9-]+)"\]', css))
-    return Palette(tones, tuple(styles))
-
-
-def _is_of(selector: str, theme: str) -> bool:
-    return selector.strip() in (":root", f':root[data-theme="{theme}"]')
+    return Palette(tones, tuple(colours.styles))

@@ -1,64 +1,124 @@
-"""What a check returns."""
+"""What a check is, and what it returns."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import TYPE_CHECKING, Any, Literal
 
 from ..document.changes import Change
-from ..document.node import Node
 from ..errors import Path
-from ..resolving import Resolver
+
+if TYPE_CHECKING:
+    from .subject import Subject
 
 Severity = Literal["blocks", "mend", "look"]
 """``blocks``: the page may not be published so; ``mend``: it ought to be mended; ``look``: somebody should look."""
 
+SEVERITIES: tuple[Severity, ...] = ("blocks", "mend", "look")
+
 
 @dataclass(frozen=True)
 class Repair:
-    """A way to mend a finding: what it will do, as a label, and the changes that do it."""
+    """A way to mend a finding: what it will do, as a label, and the changes that do it.
+
+    Every path and position is one of the document that was checked, also where several changes are made.
+    """
 
     label: str
     changes: tuple[Change, ...]
 
-    def to_json(self) -> dict[str, Any]:
-        return {"label": self.label, "changes": [change.to_json() for change in self.changes]}
+
+@dataclass(frozen=True)
+class Rule:
+    """What a check holds a page to.
+
+    ``whom`` says whom a breach hurts, ``source`` where the rule comes from. ``means`` and ``right`` are its page of
+    help: what is meant, and how to do it right; ``wrong_example`` and ``right_example`` show it in a few words.
+    ``together`` tells that the first repairs of all its findings may be done at once, since none needs a thought.
+    """
+
+    id: str
+    title: str
+    whom: str
+    source: str
+    severity: Severity
+    means: str
+    right: str
+    wrong_example: str = ""
+    right_example: str = ""
+    together: bool = False
+
+    def finding(
+        self,
+        sentence: str,
+        path: Path,
+        span: tuple[int, int] | None = None,
+        *repairs: Repair,
+        about: str | None = None,
+    ) -> Finding:
+        """A breach of the rule at one place."""
+        return Finding(self, sentence, self.severity, path, span, repairs, about)
 
 
 @dataclass(frozen=True)
 class Finding:
-    """Something wrong at one place of a document.
+    """Something wrong at one place of a page.
 
-    ``path`` leads to the node; ``span`` are positions in it (as in `document.walking`) where only some of its words
-    are meant. ``sentence`` says what is wrong, ``whom`` whom it hurts, ``source`` where the rule comes from.
+    ``path`` leads to the node; it is empty where the page as a whole is meant. ``span`` are positions in the node (as
+    in `document.walking`) where only some of its words are. ``about`` is what the finding is about, where that is not
+    said by its place: a finding that somebody holds to be right as it is, is known again by it.
     """
 
-    check: str
+    rule: Rule
     sentence: str
-    whom: str
-    source: str
     severity: Severity
     path: Path
     span: tuple[int, int] | None = None
     repairs: tuple[Repair, ...] = ()
+    about: str | None = None
+    key: str = ""
 
-    def to_json(self) -> dict[str, Any]:
-        return {
-            "check": self.check,
-            "sentence": self.sentence,
-            "whom": self.whom,
-            "source": self.source,
-            "severity": self.severity,
-            "path": list(self.path),
-            "span": list(self.span) if self.span else None,
-            "repairs": [repair.to_json() for repair in self.repairs],
-        }
+    @property
+    def check(self) -> str:
+        """The id of the rule."""
+        return self.rule.id
 
 
-Check = Callable[[Node, Resolver], Iterator[Finding]]
+@dataclass(frozen=True)
+class Check:
+    """A check: the group it belongs to, its rule, and the function that finds breaches of it."""
+
+    group: str
+    rule: Rule
+    run: Callable[[Subject], Iterator[Finding]]
 
 
 def in_reading_order(findings: Sequence[Finding]) -> list[Finding]:
-    """Findings sorted by their place; those of one place in the order they came."""
+    """Findings sorted by their place, the page as a whole first; those of one place in the order they came."""
     return sorted(findings, key=lambda finding: (finding.path, finding.span or (-1, -1)))
+
+
+def finding_json(finding: Finding, shows: Sequence[Sequence[str]] = ()) -> dict[str, Any]:
+    """A finding as it goes out; ``shows`` is what each repair makes of the words."""
+    rule = finding.rule
+    return {
+        "check": rule.id,
+        "title": rule.title,
+        "sentence": finding.sentence,
+        "whom": rule.whom,
+        "source": rule.source,
+        "severity": finding.severity,
+        "path": list(finding.path),
+        "span": list(finding.span) if finding.span else None,
+        "key": finding.key,
+        "together": rule.together and bool(finding.repairs),
+        "repairs": [
+            {
+                "label": repair.label,
+                "changes": [change.to_json() for change in repair.changes],
+                "shows": list(shows[index]) if index < len(shows) else [],
+            }
+            for index, repair in enumerate(finding.repairs)
+        ],
+    }

@@ -14,12 +14,13 @@ from .walking import walk
 @dataclass(frozen=True)
 class Named:
     """Numbers of the pages linked to, of those of them whose headings are linked to, of the items linked to, and of
-    the items shown."""
+    the items shown; and the addresses elsewhere that are linked to."""
 
     pages: frozenset[int] = frozenset()
     items: frozenset[int] = frozenset()
     pictures: frozenset[int] = frozenset()
     by_heading: frozenset[int] = frozenset()
+    outside: frozenset[str] = frozenset()
 
 
 def named_in(document: Node) -> Named:
@@ -28,6 +29,7 @@ def named_in(document: Node) -> Named:
     items: set[int] = set()
     pictures: set[int] = set()
     by_heading: set[int] = set()
+    outside: set[str] = set()
     for _, node in walk(document):
         if node.kind == "picture":
             pictures.add(node.attrs["item"])
@@ -36,11 +38,13 @@ def named_in(document: Node) -> Named:
             addresses.append(node.attrs["href"])
         for address in addresses:
             reference = parse_reference(address)
-            if reference and reference.number:
+            if reference and reference.kind == "outside":
+                outside.add(address)
+            elif reference and reference.number:
                 (pages if reference.kind == "page" else items).add(reference.number)
                 if reference.kind == "page" and reference.fragment:
                     by_heading.add(reference.number)
-    return Named(frozenset(pages), frozenset(items), frozenset(pictures), frozenset(by_heading))
+    return Named(frozenset(pages), frozenset(items), frozenset(pictures), frozenset(by_heading), frozenset(outside))
 
 
 def framings_in(document: Node) -> dict[int, list[dict[str, Any]]]:

@@ -201,6 +201,21 @@ def _cut(line: Sequence[Node], count: int) -> list[Node]:
     return rest
 
 
+def typed_lists(blocks: Sequence[Node]) -> Iterator[tuple[int, int, list[Node]]]:
+    """Where lists are typed among the blocks of one container: the first block, how many they are, and what they are
+    once the lists are real."""
+    index = 0
+    while index < len(blocks):
+        end = index
+        while end < len(blocks) and _may_be_typed(blocks[end]):
+            end += 1
+        if end > index:
+            pieces = list(_typed(blocks[index:end], Told()))
+            if any(isinstance(piece, Listed) for piece in pieces):
+                yield index, end - index, [_tidied(each, Told()) for each in assembled(pieces)]
+        index = max(end, index + 1)
+
+
 def _with_lists(blocks: Sequence[Node], told: Told) -> list[Node]:
     """Typed lists made lists: neighbouring lines, in one paragraph or several, that begin with a sign or count up."""
     pieces: list[Piece] = []
@@ -320,7 +335,7 @@ def _with_headings(blocks: Sequence[Node], told: Told, under: int) -> list[Node]
         if block.kind == "heading":
             level = block.attrs["level"]
             made.append(_with_plain_links(_unstressed(block, told), told))
-        elif block.kind == "paragraph" and follows is not None and _is_bold_line(block) and not _is_line(follows):
+        elif block.kind == "paragraph" and follows is not None and is_bold_line(block) and not is_line(follows):
             told.mended("A bold line became a heading", "{} bold lines became headings")
             words = without_mark(block, "strong").content
             made.append(_unstressed(make("heading", words, level=min(6, max(2, level + 1))), told))
@@ -340,11 +355,13 @@ def _unstressed(heading: Node, told: Told) -> Node:
     return heading
 
 
-def _is_line(block: Node) -> bool:
-    return block.kind in ("heading", "divider") or (block.kind == "paragraph" and _is_bold_line(block))
+def is_line(block: Node) -> bool:
+    """Whether a block stands for a heading, or for a change of subject."""
+    return block.kind in ("heading", "divider") or (block.kind == "paragraph" and is_bold_line(block))
 
 
-def _is_bold_line(block: Node) -> bool:
+def is_bold_line(block: Node) -> bool:
+    """Whether a paragraph is one short bold line without a stop at its end, as painted headings are."""
     if not is_all(block, "strong") or is_all(block, "link"):
         return False
     if any(node.kind != "text" for node in block.content):

@@ -12,6 +12,7 @@ from django.db import close_old_connections
 from django_tasks_db.models import DBTaskResult
 
 from stillpage.library.tasks import PERIOD, clear_away, take_up_again
+from stillpage.outside.testing import is_due, test_due
 
 
 class Command(BaseCommand):
@@ -29,6 +30,8 @@ class Command(BaseCommand):
         wait = threading.Event()
         while not wait.wait(PERIOD):
             close_old_connections()
+            if is_due():
+                test_due.enqueue()
             if not DBTaskResult.objects.filter(status="READY").exists():
                 take_up_again()
             clear_away()

@@ -1,0 +1,168 @@
+"""The page check and its help, what a site asks of it, the listening view, and the report of outside links."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+from datetime import timedelta
+from typing import Any
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+from ninja import Router
+
+from stillpage.outside.models import Address
+from stillpage.outside.testing import test_due
+from stillpage.pages.models import Allowance, Page
+from stillpage.people.permissions import Act, require
+from stillpage.publishing import checking
+from stillpage.publishing.listening import lines_of
+from stillpage.sites.models import Site
+from stillpage_core.checking import CHECKS, finding_json
+from stillpage_core.checking.showing import shown
+from stillpage_core.document import Node, document_from_json
+
+from . import schemas, shapes
+
+router = Router(tags=["page check"])
+
+
+@router.post("/check", response={200: schemas.CheckOut, 422: schemas.Problem})
+def check(request: HttpRequest, given: schemas.CheckIn) -> Any:
+    """Check a document by itself, as it might stand on a page."""
+    require(request.user, Act.SEE_CONTENTS)
+    document = document_from_json(given.document)
+    site = Site.objects.filter(pk=given.site).first() if given.site else None
+    return _checked(checking.check_text(document, site), document, {})
+
+
+@router.post("/pages/{page_id}/check", response={200: schemas.CheckOut, 422: schemas.Problem})
+def check_page(request: HttpRequest, page_id: int, given: schemas.DraftIn) -> Any:
+    """Check a page as it is being written."""
+    page = _page(request, page_id)
+    draft = _draft(given)
+    return _checked(checking.check_draft(page, draft), draft.document, checking.allowances_of(page))
+
+
+def _checked(checked: checking.Checked, document: Node, allowed: dict[str, Allowance]) -> dict[str, Any]:
+    findings = []
+    for finding in checked.findings:
+        said = finding_json(finding, [shown(document, repair) for repair in finding.repairs])
+        allowance = allowed.get(finding.key) if finding.severity != "blocks" else None
+        findings.append({**said, "allowed": _allowance_out(allowance) if allowance else None})
+    return {"findings": findings, "measure": asdict(checked.measure)}
+
+
+def _page(request: HttpRequest, page_id: int, act: Act = Act.SEE_CONTENTS) -> Page:
+    page = get_object_or_404(Page.objects.select_related("site", "working_copy"), pk=page_id)
+    require(request.user, act, page.site)
+    return page
+
+
+def _draft(given: schemas.DraftIn) -> checking.Draft:
+    return checking.Draft(given.title, given.description, document_from_json(given.document))
+
+
+def _allowance_out(allowance: Allowance) -> dict[str, Any]:
+    return {
+        "id": allowance.pk,
+        "check": allowance.check_id,
+        "key": allowance.key,
+        "sentence": allowance.sentence,
+        "reason": allowance.reason,
+        "at": allowance.at,
+        "by": allowance.by.shown_name,
+    }
+
+
+@router.post("/pages/{page_id}/allowances", response={201: schemas.AllowanceOut, 422: schemas.Problem})
+def allow(request: HttpRequest, page_id: int, given: schemas.AllowIn) -> Any:
+    """Say that a finding is right as it is, and why. Approvers see the reason. What blocks publishing cannot be."""
+    page = _page(request, page_id, Act.WRITE)
+    return 201, _allowance_out(checking.allow(page, request.user, _draft(given), given.key, given.reason))
+
+
+@router.delete("/pages/{page_id}/allowances/{allowance_id}", response={204: None})
+def disallow(request: HttpRequest, page_id: int, allowance_id: int) -> Any:
+    """Take that back: the finding stands among the others again."""
+    page = _page(request, page_id, Act.WRITE)
+    get_object_or_404(Allowance, pk=allowance_id, page=page).delete()
+    return 204, None
+
+
+@router.get("/checks", response=list[schemas.RuleOut])
+def checks(request: HttpRequest) -> Any:
+    """Every check, with its page of help."""
+    require(request.user, Act.SEE_CONTENTS)
+    fields = set(schemas.RuleOut.model_fields) - {"group"}
+    return [{"group": check.group, **{name: getattr(check.rule, name) for name in fields}} for check in CHECKS]
+
+
+@router.get("/sites/{site_id}/checks", response=schemas.SiteChecks)
+def site_checks(request: HttpRequest, site_id: int) -> Any:
+    """What a site has chosen in place of the checks' own severities."""
+    site = get_object_or_404(Site, pk=site_id)
+    require(request.user, Act.SEE_CONTENTS, site)
+    return _site_checks(site)
+
+
+@router.put("/sites/{site_id}/checks", response={200: schemas.SiteChecks, 422: schemas.Problem})
+def set_site_checks(request: HttpRequest, site_id: int, given: schemas.SiteChecks) -> Any:
+    """Choose what blocks publishing on a site, what is to be mended, looked at, or not checked at all."""
+    site = get_object_or_404(Site, pk=site_id)
+    require(request.user, Act.SET_CHECKS, site)
+    checking.set_checks(site, dict(given.severities), given.page_budget, given.hardest_grade)
+    return _site_checks(site)
+
+
+def _site_checks(site: Site) -> dict[str, Any]:
+    return {
+        "severities": dict(checking.chosen(site)),
+        "page_budget": site.page_budget,
+        "hardest_grade": site.hardest_grade,
+    }
+
+
+@router.post("/pages/{page_id}/listen", response={200: list[schemas.HeardLine], 422: schemas.Problem})
+def listen(request: HttpRequest, page_id: int, given: schemas.DraftIn) -> Any:
+    """What a screen reader says of the page as it would be with this text, line by line."""
+    return [line.to_json() for line in lines_of(_page(request, page_id), _draft(given))]
+
+
+@router.get("/sites/{site_id}/outside-links", response=list[schemas.OutsideLink])
+def outside_links(request: HttpRequest, site_id: int) -> Any:
+    """The outside addresses that pages of a site lead to, those that failed first."""
+    site = get_object_or_404(Site, pk=site_id)
+    require(request.user, Act.SEE_CONTENTS, site)
+    rows = Address.objects.filter(leads__page__site=site).distinct()
+    pages = Page.objects.filter(site=site).select_related("site", "working_copy", "live_copy")
+    by_address: dict[int, list[Page]] = {}
+    for page in pages.filter(leads__address__in=rows).prefetch_related("leads").distinct():
+        for number in {lead.address_id for lead in page.leads.all()}:
+            by_address.setdefault(number, []).append(page)
+    found = [
+        {
+            "id": row.pk,
+            "address": row.address,
+            "state": row.state,
+            "fault": row.fault,
+            "failed": row.failed,
+            "moved_to": row.moved_to,
+            "tested_at": row.tested_at,
+            "pages": [shapes.page_ref(page) for page in by_address.get(row.pk, [])],
+        }
+        for row in rows
+    ]
+    return sorted(found, key=lambda each: (not each["failed"], not each["fault"], each["address"]))
+
+
+@router.post("/sites/{site_id}/outside-links/test", response={202: None})
+def test_outside_links(request: HttpRequest, site_id: int) -> Any:
+    """Have the addresses of a site tested anew, in the background: those that failed, or were tested an hour ago."""
+    site = get_object_or_404(Site, pk=site_id)
+    require(request.user, Act.WRITE, site)
+    hour = timezone.now() - timedelta(hours=1)
+    rows = Address.objects.filter(leads__page__site=site).exclude(fault="", tested_at__gte=hour)
+    Address.objects.filter(pk__in=list(rows.values_list("pk", flat=True))).update(next_test_at=timezone.now())
+    test_due.enqueue()
+    return 202, None

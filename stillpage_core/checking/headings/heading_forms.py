@@ -1,0 +1,82 @@
+"""Headings side by side of which one has another form than the rest.
+
+Common practice: items of the same sort on one page have headings of the same form. WCAG 2.2, 2.4.6, asks that
+headings describe; technique G130.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterator
+
+from ...document.outline import Entry
+from ..finding import Finding, Rule
+from ..subject import Subject
+from ..wording import plain_words, said
+from .siblings import siblings
+
+RULE = Rule(
+    id="heading-forms",
+    title="Headings side by side of differing forms",
+    whom="Readers who look the headings over: what is written otherwise seems to be something else.",
+    source="Common practice; WCAG 2.2, 2.4.6",
+    severity="look",
+    means="Headings side by side are read as a list. Where all but one are a name with a number, or all but one are "
+    "questions, the odd one is taken for something of another sort.",
+    right="Give things of the same sort headings of the same form.",
+    wrong_example="Lock 4, Lock 5, The sixth lock",
+    right_example="Lock 4, Lock 5, Lock 6",
+)
+
+_COUNTED = re.compile(r"(.*?\w)\W+(\d+|[ivxlc]+)\b.*", re.IGNORECASE)
+_ORDINALS = frozenset(
+    """first second third fourth fifth sixth seventh eighth ninth tenth eleventh twelfth one two three four five six
+    seven eight nine ten eleven twelve last next""".split()
+)
+_NAMED: tuple[tuple[str, Callable[[str], bool]], ...] = (
+    ("a question", lambda text: text.endswith("?")),
+    ("a numbered heading", lambda text: bool(re.match(r"\d+[.)]?\s", text))),
+    ("a sentence with a full stop", lambda text: text.endswith(".") and not text.endswith("..")),
+    ("a call that begins with “How to”", lambda text: text.casefold().startswith("how to ")),
+)
+
+
+def check(subject: Subject) -> Iterator[Finding]:
+    for group in siblings(subject.headings):
+        named = [heading for heading in group if heading.text]
+        if len(named) < 3:
+            continue
+        told: set[int] = set()
+        for finding in (*_counted(named), *_formed(named)):
+            if finding.path[0] not in told:
+                told.add(finding.path[0])
+                yield finding
+
+
+def _counted(group: list[Entry]) -> Iterator[Finding]:
+    """Where two or more are a name with a number, one that names the same thing otherwise."""
+    by_name: dict[str, list[Entry]] = {}
+    for heading in group:
+        if match := _COUNTED.fullmatch(heading.text):
+            by_name.setdefault(plain_words(match[1]), []).append(heading)
+    for name, counted in by_name.items():
+        if len(counted) < 2 or not name:
+            continue
+        for heading in group:
+            words = plain_words(heading.text).split()
+            if heading not in counted and name.split()[-1] in words and _ORDINALS.intersection(words):
+                yield RULE.finding(
+                    f"{said(heading.text)} has another form than its neighbours, such as {said(counted[0].text)}.",
+                    heading.path,
+                )
+
+
+def _formed(group: list[Entry]) -> Iterator[Finding]:
+    """Of three or more, the only one that has a form, or the only one that has not."""
+    for name, has in _NAMED:
+        with_form = [heading for heading in group if has(heading.text)]
+        without = [heading for heading in group if not has(heading.text)]
+        if len(with_form) == 1 and name != "a call that begins with “How to”":
+            yield RULE.finding(f"Only {said(with_form[0].text)} is {name}; its neighbours are not.", with_form[0].path)
+        elif len(without) == 1:
+            yield RULE.finding(f"{said(without[0].text)} is not {name}, as its neighbours are.", without[0].path)

@@ -1,0 +1,39 @@
+"""A link without words that could be read out.
+
+WCAG 2.2, 2.4.4 Link Purpose (A) and 4.1.2; failure F89, no accessible name for what a link consists of; technique H30.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ...document.changes import MarkWords
+from ..finding import Finding, Repair, Rule
+from ..subject import Subject
+
+RULE = Rule(
+    id="link-empty",
+    title="A link without words",
+    whom="Readers with a screen reader, who are told of a link and not of what it is; others cannot see it at all.",
+    source="WCAG 2.2, 2.4.4 and 4.1.2; failure F89, technique H30",
+    severity="mend",
+    means="Spaces or signs alone can be pressed, but have no name. Such links are left behind when words are deleted, "
+    "or come along when a line is pasted.",
+    right="Take the link away, or give it words.",
+    together=True,
+)
+
+
+def check(subject: Subject) -> Iterator[Finding]:
+    for link in subject.links:
+        if link.mark is None or any(letter.isalnum() for letter in link.text):
+            continue
+        title = subject.title_of(link)
+        away = Repair("Take the link away", (MarkWords(link.path, link.start, link.end, "link"),))
+        named = (
+            [Repair(f"Let it say “{title}”", (link.saying(title),))]
+            if title and link.text and not link.text.strip(" \u00a0")
+            else []
+        )
+        what = f"only “{link.text.strip()}”" if link.text.strip() else "no words"
+        yield RULE.finding(f"A link here has {what}.", link.path, link.span, away, *named)

@@ -1,0 +1,40 @@
+"""A list of one item. Common practice; technique H48 speaks of lists as of several items."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ...document.changes import ReplaceNodes
+from ..finding import Finding, Repair, Rule
+from ..space import is_empty
+from ..subject import Placed, Subject
+
+RULE = Rule(
+    id="list-of-one",
+    title="A list of one item",
+    whom="Readers with a screen reader, who hear “list, 1 item” and ask themselves what is missing.",
+    source="Common practice; technique H48",
+    severity="look",
+    means="A list says that things stand side by side. One thing does not.",
+    right="Make it a paragraph, or add what belongs beside it. A list with one note, to which a sign in the text "
+    "leads, is right.",
+)
+
+
+def check(subject: Subject) -> Iterator[Finding]:
+    for placed in subject.nodes("bulleted_list", "numbered_list"):
+        items = placed.node.content
+        continued = placed.node.kind == "numbered_list" and placed.node.attrs["start"] > 1
+        if len(items) > 1 or items[0].attrs["anchor"] or continued:
+            continue
+        yield RULE.finding(
+            "This list has one item only.",
+            placed.path,
+            None,
+            *([] if is_empty(items[0].content[0]) else [_as_paragraph(placed)]),
+        )
+
+
+def _as_paragraph(placed: Placed) -> Repair:
+    blocks = tuple(block for block in placed.node.content[0].content if not is_empty(block))
+    return Repair("Make it a paragraph", (ReplaceNodes(placed.path, 1, blocks),))

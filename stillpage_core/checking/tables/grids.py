@@ -1,0 +1,53 @@
+"""The tables of a page with what the checks ask of them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from ...document.node import Node
+from ...document.tables import grid_of
+from ...document.walking import text_of
+from ...errors import Path
+from ..subject import Subject
+
+
+@dataclass(frozen=True)
+class Table:
+    """A table: the path of its grid, the grid, its width in columns, the words of its caption, and whether any of its
+    cells is a header."""
+
+    path: Path
+    grid: Node
+    width: int
+    caption: str
+    headed: bool
+
+    @property
+    def cells(self) -> list[Node]:
+        return [cell for row in self.grid.content for cell in row.content]
+
+
+def grids(subject: Subject) -> Iterator[Table]:
+    """Every table in reading order."""
+    for placed in subject.nodes("table"):
+        *captions, grid = placed.node.content
+        headed = any(cell.kind == "table_header" for row in grid.content for cell in row.content)
+        caption = text_of(captions[0]).strip() if captions else ""
+        width = grid_of(grid.content).width
+        yield Table((*placed.path, len(captions)), grid, width, caption, headed)
+
+
+def for_layout(table: Table) -> bool:
+    """Whether a table seems to be there only to set things side by side: it has no header and no caption, and has one
+    column, or one row, or cells that hold whole pieces of a page."""
+    if table.headed or table.caption:
+        return False
+    if table.width == 1 or len(table.grid.content) == 1:
+        return True
+    return sum(_is_piece(cell) for cell in table.cells) * 2 > len(table.cells)
+
+
+def _is_piece(cell: Node) -> bool:
+    """Whether a cell holds a piece of a page rather than a fact: a picture, or several blocks, or many words."""
+    return len(cell.content) > 1 or any(block.kind == "picture" for block in cell.content) or len(text_of(cell)) > 300

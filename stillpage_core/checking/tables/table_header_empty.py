@@ -1,0 +1,50 @@
+"""A header cell without words.
+
+WCAG 2.2, 1.3.1 Info and Relationships (A); technique H51; HTML Living Standard, 4.9.10 (a th names cells).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ...document.changes import ReplaceNodes
+from ...document.node import Node
+from ..finding import Finding, Repair, Rule
+from ..subject import Subject
+
+RULE = Rule(
+    id="table-header-empty",
+    title="A header cell without words",
+    whom="Readers with a screen reader, who are told of a heading for a row or a column, and hear nothing.",
+    source="WCAG 2.2, 1.3.1; technique H51",
+    severity="mend",
+    means="A header cell names its row or its column. The cell in the corner, where both meet, names neither: it is an "
+    "ordinary, empty cell.",
+    right="Write what the row or the column is about, or make the cell an ordinary one.",
+    together=True,
+)
+
+
+def check(subject: Subject) -> Iterator[Finding]:
+    for placed in subject.nodes("table_header"):
+        if _says_something(placed.node, subject):
+            continue
+        ordinary = Node("table_cell", placed.node.attrs, placed.node.content)
+        grid = subject.at(placed.path[:-2])
+        others = any(
+            cell.kind == "table_header" and cell is not placed.node for row in grid.content for cell in row.content
+        )
+        repair = Repair("Make it an ordinary cell", (ReplaceNodes(placed.path, 1, (ordinary,)),))
+        yield RULE.finding(
+            "A header cell of this table has no words.", placed.path, None, *([repair] if others else [])
+        )
+
+
+def _says_something(node: Node, subject: Subject) -> bool:
+    if node.kind == "picture":
+        return bool(node.attrs["caption"] or subject.alt_of(node))
+    return (
+        node.kind == "formula"
+        or bool(node.text.strip())
+        or any(_says_something(child, subject) for child in node.content)
+    )

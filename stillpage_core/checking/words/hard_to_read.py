@@ -1,0 +1,37 @@
+"""A page that asks for more schooling than its readers may have.
+
+WCAG 2.2, 3.1.5 Reading Level (AAA); technique G153. The grade is that of Kincaid and others, “Derivation of new
+readability formulas” (1975), after Flesch, “A new readability yardstick” (1948). English only.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ...readability import readability_of
+from ..finding import Finding, Rule
+from ..subject import Subject
+
+FEWEST = 100
+"""From how many words on: of fewer, the formula says little."""
+
+RULE = Rule(
+    id="hard-to-read",
+    title="A text that is hard to read",
+    whom="Readers with little schooling or time, and those who have learned the language.",
+    source="WCAG 2.2, 3.1.5; technique G153; Kincaid and others, 1975",
+    severity="look",
+    means="The grade is the number of years at school that a text asks for, reckoned from the length of its sentences "
+    "and words. It knows nothing of sense, but long words in long sentences are hard for most. Only English is scored.",
+    right="Shorten sentences, and take the short word where there is one.",
+)
+
+
+def check(subject: Subject) -> Iterator[Finding]:
+    score = readability_of(subject.document, subject.around.language)
+    if score and score.words >= FEWEST and score.grade > subject.around.hardest_grade:
+        yield RULE.finding(
+            f"This text asks for {score.grade:.0f} years at school (reading ease {score.ease:.0f} of 100).",
+            (),
+            about="grade",
+        )

@@ -1,0 +1,36 @@
+"""A long sentence. Common practice; WCAG 2.2, 3.1.5 Reading Level (AAA), technique G153."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from ...measuring import count_words
+from ...readability import sentences
+from ..finding import Finding, Rule
+from ..subject import Subject
+from ..wording import said
+
+LONGEST = 35
+"""The most words that a sentence should have."""
+
+RULE = Rule(
+    id="sentence-long",
+    title="A long sentence",
+    whom="Readers who read slowly, who read in a language they have learned, or who listen: at its end its beginning "
+    "is forgotten.",
+    source="Common practice; WCAG 2.2, 3.1.5, technique G153",
+    severity="look",
+    means=f"A sentence of more than {LONGEST} words has to be held in mind all at once.",
+    right="Make it two. Say first what matters, then its conditions; several of those are a list.",
+)
+
+
+def check(subject: Subject) -> Iterator[Finding]:
+    for words in subject.running:
+        if len(words.flat) < LONGEST * 3:
+            continue
+        for start, end in sentences(words.flat):
+            text = words.flat[start:end]
+            if len(text) > LONGEST * 3 and (number := count_words(text)) > LONGEST:
+                span = words.span(start, end)
+                yield RULE.finding(f"The sentence {said(text, 30)} has {number} words.", words.path, span)

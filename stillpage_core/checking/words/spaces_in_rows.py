@@ -1,0 +1,65 @@
+"""Spaces in rows, used to push words about, or to spread the letters of a word.
+
+WCAG 2.2, 1.3.2 Meaningful Sequence (A); failures F32 (spaces within a word), F33 and F34 (columns and tables of
+spaces).
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from ..finding import Finding, Repair, Rule
+from ..space import SPACES
+from ..subject import Subject
+from ..wording import said
+
+_ROW = re.compile(f"[{SPACES}]{{2,}}")
+_SPREAD = re.compile(rf"(?<!\w)(?<!\b\w[{SPACES}])\w(?:[{SPACES}]\w){{3,}}(?!\w)(?![{SPACES}]\w(?!\w))")
+
+RULE = Rule(
+    id="spaces-in-rows",
+    title="Spaces in rows",
+    whom="Readers with a screen reader, who hear spread letters one by one; on another screen, what was pushed into "
+    "place stands elsewhere.",
+    source="WCAG 2.2, 1.3.2; failures F32, F33 and F34",
+    severity="mend",
+    means="Rows of spaces set words side by side on one screen only. What looks like columns is read straight across.",
+    right="Leave one space. What belongs in rows and columns is a table.",
+    together=True,
+)
+
+
+def check(subject: Subject) -> Iterator[Finding]:
+    for words in subject.words:
+        if words.kind == "preformatted":
+            continue
+        flat = words.flat
+        if "  " in flat or not flat.isascii():
+            for match in _ROW.finditer(flat):
+                if (
+                    len(match[0]) == 2
+                    and flat[: match.start()].rstrip()[-1:] in (".", "!", "?")
+                    and "\u00a0" not in match[0]
+                ):
+                    continue  # The two spaces after a full stop that typists are taught; nobody sees or hears them.
+                ends = match.start() == 0 or match.end() == len(flat)
+                edge = ends or flat[match.start() - 1] == "\n" or flat[match.end()] == "\n"
+                yield RULE.finding(
+                    f"{len(match[0])} spaces stand in a row here.",
+                    words.path,
+                    words.span(*match.span()),
+                    Repair(
+                        "Leave none" if edge else "Leave one", (words.replaced(*match.span(), "" if edge else " "),)
+                    ),
+                    about=flat[max(0, match.start() - 20) : match.end() + 20],
+                )
+        for match in _SPREAD.finditer(flat):
+            letters = re.sub(f"[{SPACES}]", "", match[0])
+            if letters.isalpha():
+                yield RULE.finding(
+                    f"The letters of {said(match[0])} are spread by spaces.",
+                    words.path,
+                    words.span(*match.span()),
+                    Repair(f"Write it as one word: “{letters}”", (words.replaced(*match.span(), letters),)),
+                )
