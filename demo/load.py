@@ -9,6 +9,7 @@ from io import BytesIO
 from pathlib import Path
 from typing import Any
 
+from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import transaction
 from PIL import Image
@@ -26,6 +27,7 @@ from stillpage_core.document import Node
 from stillpage_core.document.node import make
 from stillpage_core.reading import read_markdown
 
+from . import faults
 from .people import ACCOUNTS, PASSWORD, Account
 from .shelves import (
     DECORATIVE,
@@ -82,8 +84,8 @@ def load_demo() -> None:
         text = re.sub(r"item:([a-z][a-z-]+)", lambda match: f"item:{items[match[1]].pk}", text)
         page = pages[f"{site.theme}{each.path}"]
         standing = PICTURES.get(each.path, {}) if site.theme == "canal" else {}
-        settings = {items[name].pk: attrs for name, attrs in standing.items()}
-        document = _settled(read_markdown(text).document, settings)
+        shown = {items[name].pk: attrs for name, attrs in standing.items()}
+        document = _settled(read_markdown(text).document, shown)
         save(page, author, Draft(each.facts["title"], each.facts.get("description", ""), document), 1)
     for site, each in written:
         if each.facts.get("state") != "unpublished":
@@ -94,6 +96,17 @@ def load_demo() -> None:
             copy = page.working_copy
             copy.refresh_from_db()
             save(page, people[1], Draft(each.facts["then"], copy.description, copy.tree), copy.revision)
+    _faulty_page(sites["canal"], people[1], pages, items)
+
+
+def _faulty_page(site: Site, author: Person, pages: dict[str, Page], items: dict[str, Item]) -> None:
+    """The page on which nearly everything is wrong; nobody has published it."""
+    above, _, slug = faults.PATH.rpartition("/")
+    page = add_page(site, author, faults.TITLE, parent=pages[f"{site.theme}{above}"], slug=slug)
+    numbers = {path.removeprefix(site.theme): each.pk for path, each in pages.items() if path.startswith(site.theme)}
+    gone = f"{settings.COMMONS or 'https://locks.example'}/list-of-locks"
+    text = faults.faulty(numbers, {name: item.pk for name, item in items.items()}, gone)
+    save(page, author, Draft(faults.TITLE, "", text), 1)
 
 
 def _page_address(pages: dict[str, Page], site: Site, match: re.Match[str]) -> str:

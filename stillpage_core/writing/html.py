@@ -183,6 +183,7 @@ class _Published(_Storable):
         self.scopes: Iterator[str] = iter(())
         self.items: Iterator[str] = iter(())
         self.pictures = 0
+        self.regions: dict[str, int] = {}
 
     def textblock(self, node: Node) -> str:
         """An empty block, and a line break at the end of one, take up a line on the sheet; so they do here."""
@@ -262,9 +263,14 @@ class _Published(_Storable):
         """A table in a region that can be scrolled, by keyboard too, where it is wider than the screen."""
         self.scopes = iter(_scopes(node.content[-1]))
         caption = text_of(node.content[0]).replace("\n", " ").strip() if node.content[0].kind == "table_caption" else ""
-        name = f"Table: {caption}" if caption else "Table"
+        name = self.unique(f"Table: {caption}" if caption else "Table")
         region = f' role="region"{attribute("aria-label", name)} tabindex="0"'
         return f'<div class="table"{region}><table>{self.blocks(node)}</table></div>'
+
+    def unique(self, name: str) -> str:
+        """The name of a region; one that an earlier region has is numbered, since readers choose by names."""
+        self.regions[name] = self.regions.get(name, 0) + 1
+        return name if self.regions[name] == 1 else f"{name}, {self.regions[name]}"
 
     def equation(self, node: Node) -> str:
         region = ' role="group" aria-label="Equation" tabindex="0"'

@@ -287,7 +287,7 @@ class Restricted(ApiTest):
             "/check",
             {"document": document(paragraph(words("Minutes", link(f"item:{self.minutes.pk}")))).to_json()},
         )
-        self.assertIn("signed-in readers only", next(each["sentence"] for each in check["findings"]))
+        self.assertIn("item-signed-in", [each["check"] for each in check["findings"]])
 
     def test_originals_of_pictures_are_not_given_out(self):
         picture, _ = receive(SimpleUploadedFile("b.jpg", image_bytes((900, 700))), self.author)

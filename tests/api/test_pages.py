@@ -146,7 +146,7 @@ class Saving(ApiTest):
 class Failing(ApiTest):
     def test_an_error_that_nobody_foresaw_is_a_problem_document_without_particulars(self):
         self.client.raise_request_exception = False
-        with patch("stillpage.api.routes.check_document", side_effect=RuntimeError("inner words")):
+        with patch("stillpage.api.checking.checking.check_text", side_effect=RuntimeError("inner words")):
             problem = self.call("POST", "/check", {"document": a_document()}, 500)
         self.assertNotIn("inner words", str(problem))
         with patch("stillpage.publishing.serving._row", side_effect=RuntimeError("inner words")):

@@ -254,7 +254,7 @@ class Links(ApiTest):
         node = document(make("call_to_action", [words("Come")], href=None, emphasis="main"))
         self.save(self.walks, node.to_json(), 1)
         problem = self.publish(self.walks, status=422)
-        self.assertEqual([each["check"] for each in problem["findings"]], ["link-dead"])
+        self.assertEqual([each["check"] for each in problem["findings"]], ["call-without-destination"])
 
     def test_a_table_that_does_not_fit_together_is_refused_with_its_place(self):
         row = make("table_row", [make("table_cell", [make("paragraph")], colspan=1, rowspan=5)])

@@ -23,9 +23,15 @@ CORE = Path(stillpage_core.__file__).parent
 
 
 class Borders(TestCase):
-    MAY = {"selectolax", "lxml", "charset_normalizer", "markdown_it", "mdit_py_plugins", "latex2mathml"} | set(
-        sys.stdlib_module_names
-    )
+    MAY = {
+        "selectolax",
+        "langcodes",
+        "lxml",
+        "charset_normalizer",
+        "markdown_it",
+        "mdit_py_plugins",
+        "latex2mathml",
+    } | set(sys.stdlib_module_names)
     MAY_NOT = {"socket", "urllib.request", "http", "time", "sqlite3", "asyncio", "subprocess"}
 
     def test_the_core_imports_nothing_of_the_web_framework_nor_of_the_application(self):

@@ -2,7 +2,10 @@ import { useEffect } from "react"
 import { Navigate, Route, Routes } from "react-router"
 import { Sentence } from "./look/Sentence"
 import { useSession } from "./look/useSession"
+import { OutsideLinks } from "./screens/checks/OutsideLinks"
+import { SiteChecks } from "./screens/checks/SiteChecks"
 import { Contents } from "./screens/contents/Contents"
+import { Checks } from "./screens/help/Checks"
 import { Library } from "./screens/library/Library"
 import { SignIn } from "./screens/SignIn"
 import { Writing } from "./screens/writing/Writing"
@@ -26,6 +29,10 @@ export function App() {
     <Routes>
       <Route path="/" element={<Contents />} />
       <Route path="/sites/:siteId" element={<Contents />} />
+      <Route path="/sites/:siteId/checks" element={<SiteChecks />} />
+      <Route path="/sites/:siteId/outside-links" element={<OutsideLinks />} />
+      <Route path="/help/checks" element={<Checks />} />
+      <Route path="/help/checks/:check" element={<Checks />} />
       <Route path="/library" element={<Library session={session.data} />} />
       <Route path="/pages/:pageId" element={<Writing limits={limits} />} />
       <Route path="*" element={<Navigate to="/" replace />} />

@@ -49,10 +49,18 @@ def check(subject: Subject) -> Iterator[Finding]:
 
 
 def _moved_along(headings: Sequence[Entry], level: int) -> Iterator[SetAttributes]:
-    """The first heading set to a level, and those behind it that would skip one then, and did not before."""
+    """The first heading set to a level, with all that stand beside and below it; and those behind them that would skip
+    one then, and did not before."""
+    first = headings[0].level
+    together = True
     yield SetAttributes(headings[0].path, {"level": level})
+    by = first - level
     for before, heading in pairwise(headings):
-        if heading.level <= level + 1 or heading.level > before.level + 1:
+        together = together and heading.level >= first
+        if together:
+            level = heading.level - by
+        elif heading.level <= level + 1 or heading.level > before.level + 1:
             return
-        level = min(level + 1, level + max(0, heading.level - before.level))
+        else:
+            level = min(level + 1, level + max(0, heading.level - before.level))
         yield SetAttributes(heading.path, {"level": level})

@@ -8,6 +8,7 @@ from ...document.changes import ReplaceNodes
 from ..finding import Finding, Repair, Rule
 from ..space import is_empty
 from ..subject import Placed, Subject
+from .joining import after_empty, goes_on
 
 RULE = Rule(
     id="list-of-one",
@@ -25,7 +26,7 @@ def check(subject: Subject) -> Iterator[Finding]:
     for placed in subject.nodes("bulleted_list", "numbered_list"):
         items = placed.node.content
         continued = placed.node.kind == "numbered_list" and placed.node.attrs["start"] > 1
-        if len(items) > 1 or items[0].attrs["anchor"] or continued:
+        if len(items) > 1 or items[0].attrs["anchor"] or continued or _is_part(placed, subject):
             continue
         yield RULE.finding(
             "This list has one item only.",
@@ -33,6 +34,14 @@ def check(subject: Subject) -> Iterator[Finding]:
             None,
             *([] if is_empty(items[0].content[0]) else [_as_paragraph(placed)]),
         )
+
+
+def _is_part(placed: Placed, subject: Subject) -> bool:
+    """Whether the list is only a part of one that is broken, which is told by itself."""
+    blocks, index = subject.at(placed.path[:-1]).content, placed.path[-1]
+    before, behind = after_empty(blocks, index - 1, -1), after_empty(blocks, index + 1)
+    goes_before = before >= 0 and goes_on(blocks[before], placed.node)
+    return goes_before or (behind < len(blocks) and goes_on(placed.node, blocks[behind]))
 
 
 def _as_paragraph(placed: Placed) -> Repair:

@@ -12,11 +12,12 @@ from ..wording import said
 from .picture_alt_file_name import is_file_name
 from .shown import pictures
 
-_OPENING = re.compile(
-    r"(?:an?\s+|the\s+|this\s+is\s+an?\s+)?(?:picture|image|photo|photograph|graphic|pic|snapshot)\s+"
+OPENING = re.compile(
+    r"^(?:an?\s+|the\s+|this\s+is\s+an?\s+)?(?:picture|image|photo|photograph|graphic|pic|snapshot)\s+"
     r"(?:of|showing|shows|depicting)\s+(?=\w)",
     re.IGNORECASE,
 )
+"""“A picture of”, and what is like it, at the beginning of an alt text; what follows is a word."""
 
 RULE = Rule(
     id="picture-alt-opening",
@@ -35,13 +36,13 @@ RULE = Rule(
 
 def check(subject: Subject) -> Iterator[Finding]:
     for use in pictures(subject):
-        match = _OPENING.match(use.alt)
+        match = OPENING.match(use.alt)
         if use.decorative or not match:
             continue
         rest = use.alt[match.end() :]
         better = rest[0].upper() + rest[1:]
         repair = Repair(f"Let it say {said(better)}", (SetAttributes(use.path, {"alt": better}),))
-        good = not _OPENING.match(better) and not is_file_name(better)
+        good = not OPENING.match(better) and not is_file_name(better)
         yield RULE.finding(
             f"The alt text begins with “{match[0].strip()}”.", use.path, None, *([repair] if good else [])
         )

@@ -12,6 +12,7 @@ from ...document.walking import text_of
 from ..finding import Finding, Repair, Rule
 from ..subject import Subject
 from ..wording import plain_words
+from .picture_alt_opening import OPENING
 from .shown import Use, pictures
 
 RULE = Rule(
@@ -28,7 +29,7 @@ RULE = Rule(
 
 def check(subject: Subject) -> Iterator[Finding]:
     for use in pictures(subject):
-        alt = plain_words(use.alt)
+        alt = plain_words(OPENING.sub("", use.alt, count=1))
         if use.decorative or not alt:
             continue
         if alt == plain_words(use.caption):

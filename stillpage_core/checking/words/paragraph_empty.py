@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from ...document.changes import ReplaceNodes
 from ..finding import Finding, Repair, Rule
 from ..lists.containers import containers
+from ..lists.joining import goes_on
 from ..space import is_empty
 from ..subject import Subject
 
@@ -32,7 +33,8 @@ def check(subject: Subject) -> Iterator[Finding]:
                 end += 1
             # One at the very end is where the author goes on writing; a cell or an aside may hold just one.
             last = end == len(blocks)
-            if end > index and not (last and end - index == 1):
+            within_list = index > 0 and not last and goes_on(blocks[index - 1], blocks[end])
+            if end > index and not within_list and not (last and end - index == 1):
                 first = index + 1 if last and index == 0 else index
                 number = end - first
                 what = "An empty paragraph is" if number == 1 else f"{number} empty paragraphs are"

@@ -55,9 +55,29 @@ export interface paths {
         put?: never;
         /**
          * Check
-         * @description Check a document as it is being written.
+         * @description Check a document by itself, as it might stand on a page.
          */
-        post: operations["stillpage_api_routes_check"];
+        post: operations["stillpage_api_checking_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Checks
+         * @description Every check, with its page of help.
+         */
+        get: operations["stillpage_api_checking_checks"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -537,6 +557,66 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page_id}/allowances": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Allow
+         * @description Say that a finding is right as it is, and why. Approvers see the reason. What blocks publishing cannot be.
+         */
+        post: operations["stillpage_api_checking_allow"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page_id}/allowances/{allowance_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Disallow
+         * @description Take that back: the finding stands among the others again.
+         */
+        delete: operations["stillpage_api_checking_disallow"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page_id}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check Page
+         * @description Check a page as it is being written.
+         */
+        post: operations["stillpage_api_checking_check_page"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page_id}/export/{ending}": {
         parameters: {
             query?: never;
@@ -571,6 +651,26 @@ export interface paths {
         get: operations["stillpage_api_aids_headings"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page_id}/listen": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Listen
+         * @description What a screen reader says of the page as it would be with this text, line by line.
+         */
+        post: operations["stillpage_api_checking_listen"];
         delete?: never;
         options?: never;
         head?: never;
@@ -816,6 +916,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/checks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Site Checks
+         * @description What a site has chosen in place of the checks' own severities.
+         */
+        get: operations["stillpage_api_checking_site_checks"];
+        /**
+         * Set Site Checks
+         * @description Choose what blocks publishing on a site, what is to be mended, looked at, or not checked at all.
+         */
+        put: operations["stillpage_api_checking_set_site_checks"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/sites/{site_id}/contents": {
         parameters: {
             query?: never;
@@ -874,6 +998,46 @@ export interface paths {
          *     ``paths`` are the places of the files in the folder that they come from.
          */
         post: operations["stillpage_api_exchange_import_pages"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/outside-links": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Outside Links
+         * @description The outside addresses that pages of a site lead to, those that failed first.
+         */
+        get: operations["stillpage_api_checking_outside_links"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sites/{site_id}/outside-links/test": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Test Outside Links
+         * @description Have the addresses of a site tested anew, in the background: those that failed, or were tested an hour ago.
+         */
+        post: operations["stillpage_api_checking_test_outside_links"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1017,6 +1181,44 @@ export interface components {
             sentence: string;
         };
         /**
+         * AllowIn
+         * @description The text in which the finding stands, so that what is not there cannot be allowed.
+         */
+        AllowIn: {
+            /** Description */
+            description: string;
+            document: components["schemas"]["DocNode"];
+            /** Key */
+            key: string;
+            /** Reason */
+            reason: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * AllowanceOut
+         * @description A finding that somebody holds to be right as it is.
+         */
+        AllowanceOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Check */
+            check: string;
+            /** Id */
+            id: number;
+            /** Key */
+            key: string;
+            /** Reason */
+            reason: string;
+            /** Sentence */
+            sentence: string;
+        };
+        /**
          * ArrivedOut
          * @description Blocks to be put in, with the items and pages that they name.
          */
@@ -1123,15 +1325,25 @@ export interface components {
              * Change
              * @enum {string}
              */
-            change: "set_attributes" | "replace_text";
+            change: "set_attributes" | "replace_text" | "mark_words" | "replace_nodes" | "set_fact";
+            /** Count */
+            count?: number | null;
             /** End */
             end?: number | null;
+            /** Kind */
+            kind?: string | null;
+            /** Name */
+            name?: string | null;
+            /** Nodes */
+            nodes?: unknown[] | null;
             /** Path */
             path: number[];
             /** Start */
             start?: number | null;
             /** Text */
             text?: string | null;
+            /** Value */
+            value?: string | null;
         };
         /**
          * CheckIn
@@ -1249,6 +1461,17 @@ export interface components {
             type: "doc";
         };
         /**
+         * DraftIn
+         * @description A text of a page that is being written, saved or not.
+         */
+        DraftIn: {
+            /** Description */
+            description: string;
+            document: components["schemas"]["DocNode"];
+            /** Title */
+            title: string;
+        };
+        /**
          * Edits
          * @description What is made of a picture; null where nothing is said. See docs/document.md.
          */
@@ -1317,10 +1540,17 @@ export interface components {
             /** Width */
             width: number;
         };
-        /** FindingOut */
+        /**
+         * FindingOut
+         * @description ``key`` is what it is known by while the page is changed elsewhere; ``together`` tells that the first repairs of
+         *     all findings of its check may be done at once.
+         */
         FindingOut: {
+            allowed?: components["schemas"]["AllowanceOut"] | null;
             /** Check */
             check: string;
+            /** Key */
+            key: string;
             /** Path */
             path: number[];
             /** Repairs */
@@ -1336,6 +1566,10 @@ export interface components {
             source: string;
             /** Span */
             span: number[] | null;
+            /** Title */
+            title: string;
+            /** Together */
+            together: boolean;
             /** Whom */
             whom: string;
         };
@@ -1414,6 +1648,29 @@ export interface components {
             text: string;
         };
         /**
+         * HeardLine
+         * @description Something a screen reader says in one go; ``path`` leads to the block on the sheet, null outside the text.
+         */
+        HeardLine: {
+            /** Depth */
+            depth: number;
+            /** Language */
+            language: string;
+            /** Level */
+            level: number;
+            /** Path */
+            path: number[] | null;
+            /** Role */
+            role: string;
+            /** Says */
+            says: string;
+            /**
+             * Stop
+             * @enum {string}
+             */
+            stop: "" | "heading" | "link" | "landmark";
+        };
+        /**
          * ItemBrief
          * @description An item as lists show it.
          */
@@ -1469,6 +1726,8 @@ export interface components {
             description?: string | null;
             /** @description All of them together; an empty object leaves nothing. */
             edits?: components["schemas"]["Edits"] | null;
+            /** Holds Words */
+            holds_words?: boolean | null;
             /** Language */
             language?: string | null;
             /** Licence */
@@ -1522,6 +1781,8 @@ export interface components {
             format: string;
             /** Height */
             height: number;
+            /** Holds Words */
+            holds_words: boolean;
             /** Id */
             id: number;
             /**
@@ -1711,6 +1972,16 @@ export interface components {
         /** MeasureOut */
         MeasureOut: {
             /**
+             * Ease
+             * @description Flesch's reading ease; null where the language is not scored.
+             */
+            ease: number | null;
+            /**
+             * Grade
+             * @description Kincaid's grade, in years at school.
+             */
+            grade: number | null;
+            /**
              * Seconds
              * @description To read the words.
              */
@@ -1744,6 +2015,31 @@ export interface components {
             content: components["schemas"]["ListItemNode"][];
             /** @constant */
             type: "numbered_list";
+        };
+        /**
+         * OutsideLink
+         * @description An outside address that pages of a site lead to, and what came of its last test.
+         */
+        OutsideLink: {
+            /** Address */
+            address: string;
+            /** Failed */
+            failed: boolean;
+            /** Fault */
+            fault: string;
+            /** Id */
+            id: number;
+            /** Moved To */
+            moved_to: string;
+            /** Pages */
+            pages: components["schemas"]["PageRef"][];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "untested" | "right" | "unsure" | "gone" | "silent";
+            /** Tested At */
+            tested_at: string | null;
         };
         /** PageOut */
         PageOut: {
@@ -2005,12 +2301,46 @@ export interface components {
             /** @constant */
             type: "quotation_words";
         };
-        /** RepairOut */
+        /**
+         * RepairOut
+         * @description ``shows`` are the words that it leaves, where it changes any.
+         */
         RepairOut: {
             /** Changes */
             changes: components["schemas"]["ChangeOut"][];
             /** Label */
             label: string;
+            /** Shows */
+            shows: string[];
+        };
+        /**
+         * RuleOut
+         * @description A check of the page check, with its page of help.
+         */
+        RuleOut: {
+            /** Group */
+            group: string;
+            /** Id */
+            id: string;
+            /** Means */
+            means: string;
+            /** Right */
+            right: string;
+            /** Right Example */
+            right_example: string;
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "blocks" | "mend" | "look";
+            /** Source */
+            source: string;
+            /** Title */
+            title: string;
+            /** Whom */
+            whom: string;
+            /** Wrong Example */
+            wrong_example: string;
         };
         /** SaveOut */
         SaveOut: {
@@ -2090,12 +2420,31 @@ export interface components {
             /** Text */
             text: string;
         };
+        /**
+         * SiteChecks
+         * @description What a site has chosen: severities in place of the checks' own (null: off), what a page may weigh in kB, and for
+         *     how many years at school a text may ask.
+         */
+        SiteChecks: {
+            /** Hardest Grade */
+            hardest_grade: number;
+            /** Page Budget */
+            page_budget: number;
+            /** Severities */
+            severities: {
+                [key: string]: ("blocks" | "mend" | "look") | null;
+            };
+        };
         /** SiteOut */
         SiteOut: {
             /** Id */
             id: number;
+            /** Language */
+            language: string;
             /** May Publish */
             may_publish: boolean;
+            /** May Set Checks */
+            may_set_checks: boolean;
             /** May Write */
             may_write: boolean;
             /** Name */
@@ -2477,7 +2826,7 @@ export interface operations {
             };
         };
     };
-    stillpage_api_routes_check: {
+    stillpage_api_checking_check: {
         parameters: {
             query?: never;
             header?: never;
@@ -2506,6 +2855,26 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_checking_checks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RuleOut"][];
                 };
             };
         };
@@ -3200,6 +3569,97 @@ export interface operations {
             };
         };
     };
+    stillpage_api_checking_allow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AllowIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AllowanceOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_checking_disallow: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+                allowance_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    stillpage_api_checking_check_page: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CheckOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     stillpage_api_exchange_export: {
         parameters: {
             query?: never;
@@ -3250,6 +3710,41 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["HeadingOut"][];
+                };
+            };
+        };
+    };
+    stillpage_api_checking_listen: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DraftIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeardLine"][];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -3720,6 +4215,63 @@ export interface operations {
             };
         };
     };
+    stillpage_api_checking_site_checks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteChecks"];
+                };
+            };
+        };
+    };
+    stillpage_api_checking_set_site_checks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SiteChecks"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SiteChecks"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     stillpage_api_routes_contents: {
         parameters: {
             query?: never;
@@ -3824,6 +4376,48 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Problem"];
                 };
+            };
+        };
+    };
+    stillpage_api_checking_outside_links: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OutsideLink"][];
+                };
+            };
+        };
+    };
+    stillpage_api_checking_test_outside_links: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

@@ -1,11 +1,12 @@
 /** What the page check found, kept at its places while the text changes, and marked on the sheet. */
 import type { Node } from "prosemirror-model"
-import { type EditorState, Plugin, PluginKey } from "prosemirror-state"
+import { type EditorState, Plugin, PluginKey, type Transaction } from "prosemirror-state"
 import { Mapping } from "prosemirror-transform"
 import { Decoration, DecorationSet } from "prosemirror-view"
 import type { Finding } from "../api/client"
 import { positionOf } from "./placement"
 
+/** A finding at its place. One of the page as a whole stands nowhere: `from` and `to` are -1. */
 export interface Placed {
   finding: Finding
   from: number
@@ -21,9 +22,11 @@ interface Checked {
 }
 
 const key = new PluginKey<Checked>("findings")
+const GONE = "findings that a repair has mended"
 
 function place(doc: Node, found: readonly Finding[]): Placed[] {
   return found.flatMap((finding) => {
+    if (!finding.path.length) return [{ finding, from: -1, to: -1 }]
     const position = positionOf(doc, finding.path)
     const node = position === null ? null : doc.nodeAt(position)
     if (position === null || !node) return []
@@ -44,7 +47,10 @@ export const findingsPlugin = new Plugin<Checked>({
       if (!tr.docChanged || !now.doc) return now
       const since = now.since
       since.appendMapping(tr.mapping)
+      const gone: readonly Finding[] = tr.getMeta(GONE) ?? []
       const placed = now.placed.flatMap((each) => {
+        if (gone.includes(each.finding)) return []
+        if (each.from < 0) return [each]
         const from = tr.mapping.map(each.from, 1)
         const to = tr.mapping.map(each.to, -1)
         return to > from ? [{ ...each, from, to }] : []
@@ -56,20 +62,34 @@ export const findingsPlugin = new Plugin<Checked>({
     decorations(state) {
       const checked = key.getState(state)
       if (!checked) return null
-      const marks = checked.placed.map(({ finding, from, to }, index) => {
+      const marks = checked.placed.flatMap(({ finding, from, to }, index) => {
+        if (from < 0 || finding.allowed) return []
+        const kind = finding.severity === "look" ? " is-to-look-at" : ""
         const shown = index === checked.shown ? " is-shown-finding" : ""
-        const words = finding.span ?? state.doc.nodeAt(from)?.isTextblock
-        return words
-          ? Decoration.inline(from, to, { class: `has-finding${shown}` })
-          : Decoration.node(from, to, { class: `has-finding-block${shown}` })
+        return finding.span
+          ? [Decoration.inline(from, to, { class: `has-finding${kind}${shown}` })]
+          : [Decoration.node(from, to, { class: `has-finding-block${kind}${shown}` })]
       })
       return DecorationSet.create(state.doc, marks)
     },
   },
 })
 
+const NONE: Placed[] = []
+
+/** Everything the page check found, what is right as it is among it. */
 export function findingsOf(state: EditorState): Placed[] {
-  return key.getState(state)?.placed ?? []
+  return key.getState(state)?.placed ?? NONE
+}
+
+/** What is still to be mended or looked at. */
+export function openFindings(state: EditorState): Placed[] {
+  return findingsOf(state).filter(({ finding }) => !finding.allowed)
+}
+
+/** Has the findings that a transaction mends go with it; the next check may bring some back. */
+export function without(tr: Transaction, mended: readonly Finding[]): Transaction {
+  return tr.setMeta(GONE, mended)
 }
 
 /** A transaction that puts new findings in place; `checked` is the document they were made for. */
@@ -88,8 +108,10 @@ export function withShown(state: EditorState, shown: number | null) {
 }
 
 /** The document last checked, and how to find its positions in the present one. */
-export function sinceCheck(state: EditorState): { doc: Node; moved: (position: number) => number } | null {
+export function sinceCheck(
+  state: EditorState,
+): { doc: Node; moved: (position: number, assoc?: number) => number } | null {
   const checked = key.getState(state)
   if (!checked?.doc) return null
-  return { doc: checked.doc, moved: (position) => checked.since.map(position) }
+  return { doc: checked.doc, moved: (position, assoc) => checked.since.map(position, assoc) }
 }

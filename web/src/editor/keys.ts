@@ -39,6 +39,7 @@ export interface Wishes {
   outline(): void
   notes(): void
   nextNote(): void
+  listening(): void
   plainWords(): void
   source(): void
   keys(): void
@@ -93,11 +94,13 @@ export const KEYS: KeyLine[] = [
   { keys: "Alt+Shift+O", does: "To the Outline", wish: "outline" },
   { keys: "Alt+Shift+M", does: "To the Notes", wish: "notes" },
   { keys: "Alt+Shift+J", does: "To the next note", wish: "nextNote" },
+  { keys: "Alt+Shift+L", does: "To the listening view", wish: "listening" },
   { keys: "Alt+Shift+W", does: "Right after a paste: its plain words instead", wish: "plainWords" },
   { keys: "Alt+Shift+E", does: "To the source of the page, and back", wish: "source" },
   { keys: "Alt+Shift+K", does: "This list of keys", wish: "keys" },
   { keys: "Alt+Up, Alt+Down", does: "In the Outline: move the section" },
   { keys: "Alt+Shift+Up, Alt+Shift+Down", does: "In the Outline: raise or lower it" },
+  { keys: "Up, Down", does: "In the listening view: the line before, the next" },
   { keys: "Escape", does: "Back to the text" },
 ]
 

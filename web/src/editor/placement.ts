@@ -22,27 +22,66 @@ export function pathOf($place: ResolvedPos): { path: number[]; position: number 
   return { path, position: $place.parentOffset }
 }
 
-/** Apply a repair's changes. Paths are those of the document the repair was made for; `moved` maps them to now. */
+/** Where the nodes stand that a change puts others in the place of. */
+function nodesAt(doc: Node, path: readonly number[], count: number): { from: number; to: number } | null {
+  const from = positionOf(doc, path)
+  if (from === null) return null
+  const $from = doc.resolve(from)
+  const first = $from.index()
+  if (first + count > $from.parent.childCount) return null
+  let to = from
+  for (let index = first; index < first + count; index++) to += $from.parent.child(index).nodeSize
+  return { from, to }
+}
+
+/**
+ * Apply a repair's changes. Paths are those of the document the repair was made for; `moved` maps them to now. Gives
+ * false, with nothing to be relied on in `tr`, where what would be put aside is no longer what was checked.
+ */
 export function applyRepair(
   tr: Transaction,
   repair: Repair,
   checked: Node,
-  moved: (position: number) => number,
+  moved: (position: number, assoc?: number) => number,
 ): boolean {
+  const { schema } = checked.type
   for (const change of repair.changes) {
+    if (change.change === "set_fact") {
+      tr.setDocAttribute(change.name ?? "", change.value ?? "")
+      continue
+    }
+    if (change.change === "replace_nodes") {
+      const then = nodesAt(checked, change.path, change.count ?? 1)
+      if (!then) return false
+      const from = tr.mapping.map(moved(then.from, 1), 1)
+      const to = tr.mapping.map(moved(then.to, -1), -1)
+      if (to < from || !tr.doc.slice(from, to).eq(checked.slice(then.from, then.to))) return false
+      const nodes = (change.nodes ?? []).map((node) => schema.nodeFromJSON(node))
+      if (nodes.length) tr.replaceWith(from, to, nodes)
+      else tr.delete(from, to)
+      continue
+    }
     const then = positionOf(checked, change.path)
     if (then === null) return false
     const position = tr.mapping.map(moved(then))
     const node = tr.doc.nodeAt(position)
-    if (!node) return false
+    if (!node || node.type !== checked.nodeAt(then)?.type) return false
     if (change.change === "set_attributes") {
       tr.setNodeMarkup(position, null, { ...node.attrs, ...change.attrs })
+      continue
+    }
+    const from = tr.mapping.map(moved(then + 1 + (change.start ?? 0), 1), 1)
+    const to = tr.mapping.map(moved(then + 1 + (change.end ?? 0), -1), -1)
+    if (to < from) return false
+    if (change.change === "mark_words") {
+      const mark = schema.marks[change.kind ?? ""]
+      if (!mark) return false
+      if (change.attrs) tr.addMark(from, to, mark.create(change.attrs))
+      else tr.removeMark(from, to, mark)
+    } else if (change.text) {
+      tr.replaceWith(from, to, schema.text(change.text, tr.doc.nodeAt(from)?.marks ?? []))
     } else {
-      const from = tr.mapping.map(moved(then + 1 + (change.start ?? 0)), 1)
-      const to = tr.mapping.map(moved(then + 1 + (change.end ?? 0)), -1)
-      if (to < from) return false
-      const marks = tr.doc.nodeAt(from)?.marks ?? []
-      tr.replaceWith(from, to, tr.doc.type.schema.text(change.text ?? "", marks))
+      tr.delete(from, to)
     }
   }
   return true

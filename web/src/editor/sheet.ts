@@ -11,12 +11,13 @@ import { type Attrs, Fragment, type Node, Slice } from "prosemirror-model"
 import { EditorState, NodeSelection, Selection, TextSelection, type Transaction } from "prosemirror-state"
 import { ReplaceStep, type Step } from "prosemirror-transform"
 import { EditorView } from "prosemirror-view"
-import type { ItemOut, Repair } from "../api/client"
+import type { Finding, ItemOut, Repair } from "../api/client"
 import { setAttrs } from "./blocks"
 import { type Clip, clipboardSerializer, clipOf, isOwn } from "./clipboard"
 import { insertLink, insertPicture, kinds } from "./commands"
 import { EquationView } from "./equations"
-import { findingsOf, findingsPlugin, sinceCheck, withShown } from "./findings"
+import { findingsOf, findingsPlugin, openFindings, sinceCheck, without, withShown } from "./findings"
+import { heardPlugin, withHeard } from "./heard"
 import { KEYS, keyPlugins, matches, type Wishes } from "./keys"
 import type { Known } from "./known"
 import type { Place } from "./landing"
@@ -143,6 +144,7 @@ export class Sheet {
         dropCursor({ color: "#6a3d7c", width: 3 }),
         gapCursor(),
         findingsPlugin,
+        heardPlugin,
       ],
     })
   }
@@ -274,10 +276,12 @@ export class Sheet {
   }
 
   /** Bring a finding into view and select its words. */
+  /** Shows the place of a finding and puts the caret there; one of the page as a whole has none. */
   showFinding(index: number, focus = true) {
     const placed = findingsOf(this.state)[index]
     if (!placed) return
     this.dispatch(withShown(this.state, index))
+    if (placed.from < 0) return
     const tr = this.state.tr
     const node = tr.doc.nodeAt(placed.from)
     if (node?.type === kinds.picture) tr.setSelection(NodeSelection.create(tr.doc, placed.from))
@@ -287,11 +291,33 @@ export class Sheet {
     this.dispatch(tr.scrollIntoView())
   }
 
-  repair(repair: Repair) {
+  /** Makes a repair as one step of undo. False where the text there is no longer what was checked. */
+  repair(finding: Finding, repair: Repair): boolean {
+    return this.mend([[finding, repair]])
+  }
+
+  /** Makes the first repairs of all findings of a check as one step of undo. */
+  mendAll(check: string): boolean {
+    const these = openFindings(this.state).filter(
+      ({ finding }) => finding.check === check && finding.together,
+    )
+    return this.mend(these.map(({ finding }) => [finding, finding.repairs[0] as Repair]))
+  }
+
+  private mend(repairs: [Finding, Repair][]): boolean {
     const since = sinceCheck(this.state)
-    if (!since) return
+    if (!since || !this.options.editable) return false
     const tr = this.state.tr
-    if (applyRepair(tr, repair, since.doc, since.moved)) this.step(tr.scrollIntoView())
+    if (!repairs.every(([, repair]) => applyRepair(tr, repair, since.doc, since.moved))) return false
+    const mended = repairs.map(([finding]) => finding)
+    this.step(without(tr, mended).scrollIntoView())
+    return true
+  }
+
+  /** Shows the block that is being heard, or (null) none. */
+  hear(path: readonly number[] | null) {
+    this.dispatch(withHeard(this.state, path))
+    this.view.dom.querySelector(".is-heard")?.scrollIntoView({ block: "center" })
   }
 
   goTo(position: number) {

@@ -61,7 +61,9 @@ export function Contents() {
             </Text>
             <Tree key={siteId} contents={contents.data} />
             <States />
-            <Text mt="3" fontSize="sm">
+            <HStack mt="3" gap="5" fontSize="sm" flexWrap="wrap">
+              <To to={`/sites/${siteId}/checks`}>What the page check asks for</To>
+              <To to={`/sites/${siteId}/outside-links`}>Outside links</To>
               <chakra.a
                 href={`/api/sites/${siteId}/export`}
                 download
@@ -71,7 +73,7 @@ export function Contents() {
               >
                 Take the whole site along as files (ZIP of HTML)
               </chakra.a>
-            </Text>
+            </HStack>
           </>
         )}
       </chakra.main>

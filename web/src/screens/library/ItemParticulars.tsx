@@ -111,6 +111,11 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
           Decorative: it says nothing that a reader would miss
         </Tick>
       )}
+      {picture && (
+        <Tick checked={item.holds_words} onChange={(holds_words) => void say({ holds_words })}>
+          Holds words that matter
+        </Tick>
+      )}
       {mayKeep && (
         <Tick checked={item.restricted} onChange={(restricted) => void say({ restricted })}>
           For signed-in readers only

@@ -2,8 +2,8 @@
 import { Button, chakra, HStack, Text } from "@chakra-ui/react"
 import { useQueryClient } from "@tanstack/react-query"
 import { useState, useSyncExternalStore } from "react"
-import { ask, client, type Measure, type PageOut } from "../../api/client"
-import { findingsOf } from "../../editor/findings"
+import { type Allowance, ask, client, type Measure, type PageOut } from "../../api/client"
+import { findingsOf, openFindings } from "../../editor/findings"
 import type { Saver, Snapshot } from "../../editor/saver"
 import type { Sheet } from "../../editor/sheet"
 import { Gauge, type State } from "../../look/Gauge"
@@ -49,7 +49,8 @@ function liveSentence({ live }: Snapshot): string {
 
 export function Foot({ page, sheet, saver, measure, onNotes, onChoose }: Props) {
   const snapshot = useSyncExternalStore(saver?.watch ?? never, () => saver?.get() ?? null)
-  const findings = findingsOf(useSheetState(sheet))
+  const written = useSheetState(sheet)
+  const findings = openFindings(written)
   const [asking, setAsking] = useState<"publish" | "unpublish" | null>(null)
   if (!snapshot || !saver) return <chakra.footer h="11" borderTopWidth="1px" borderColor="line" />
   const { state, live } = snapshot
@@ -74,6 +75,7 @@ export function Foot({ page, sheet, saver, measure, onNotes, onChoose }: Props) 
           saver={saver}
           blocked={findings.find(({ finding }) => finding.severity === "blocks")?.finding.sentence}
           toMend={toMend}
+          allowed={findingsOf(written).flatMap(({ finding }) => (finding.allowed ? [finding.allowed] : []))}
           onDone={() => setAsking(null)}
         />
       )}
@@ -152,10 +154,14 @@ const count = (number: number, one: string) =>
 function Measured({ measure, frame }: { measure: Measure; frame: number }) {
   const { words, seconds, weight } = measure
   const time = seconds < 45 ? "under a minute" : `${Math.max(1, Math.round(seconds / 60))} min`
+  const grade =
+    measure.grade == null
+      ? "How hard it is to read is scored for English only. "
+      : `It asks for ${Math.max(0, Math.round(measure.grade))} years at school (reading ease ${Math.round(measure.ease ?? 0)} of 100). `
   const kilobytes = Math.round((weight + frame) / 1000)
   const says =
     `${count(words, "word")}. Read in ${time} at 238 words a minute. ` +
-    `A first visit loads ${kilobytes} kB: ${Math.round(weight / 1000)} kB of this page, the rest is the theme.`
+    `${grade}A first visit loads ${kilobytes} kB: ${Math.round(weight / 1000)} kB of this page, the rest is the theme.`
   return (
     <Text color="quiet" title={says} aria-label={says} role="note" whiteSpace="nowrap">
       {count(words, "word")} · {time} · {kilobytes} kB
@@ -169,11 +175,13 @@ interface AskProps {
   saver: Saver
   blocked: string | undefined
   toMend: number
+  /** What authors have said is right as it is. */
+  allowed: Allowance[]
   onDone(): void
 }
 
 /** Says what will happen before it does; stands above the foot, not over the sheet. */
-function Ask({ what, page, saver, blocked, toMend, onDone }: AskProps) {
+function Ask({ what, page, saver, blocked, toMend, allowed, onDone }: AskProps) {
   const [problem, setProblem] = useState("")
   const [busy, setBusy] = useState(false)
   const queries = useQueryClient()
@@ -220,6 +228,12 @@ function Ask({ what, page, saver, blocked, toMend, onDone }: AskProps) {
     >
       <Text flex="1 1 24rem" wordBreak="break-word">
         {sentence}
+        {what === "publish" &&
+          allowed.map((each) => (
+            <chakra.span key={each.id} display="block" color="quiet">
+              Held to be right: {each.sentence} {each.by}: “{each.reason}”
+            </chakra.span>
+          ))}
         <chakra.span role="alert" display="block" color="wrong">
           {problem}
         </chakra.span>

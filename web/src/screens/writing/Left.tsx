@@ -1,12 +1,16 @@
-/** Beside the sheet on the left: the Outline, or the Notes of the page check. */
-import { Box, type BoxProps, Button, chakra, HStack, Stack, Text } from "@chakra-ui/react"
-import { useEffect, useRef } from "react"
-import { findingsOf, type Placed } from "../../editor/findings"
+/** Beside the sheet on the left: the Outline, the Notes of the page check, or the listening view. */
+import { Box, type BoxProps, Button, HStack } from "@chakra-ui/react"
+import { useEffect, useRef, useState } from "react"
+import type { PageOut } from "../../api/client"
+import { findingsOf, openFindings, type Placed } from "../../editor/findings"
 import type { Sheet } from "../../editor/sheet"
+import { Listening } from "./Listening"
+import { Notes, noteKey } from "./Notes"
 import { Outline } from "./Outline"
+import type { Sight } from "./SheetFrame"
 import { useSheetState } from "./useSheetState"
 
-export type LeftTab = "outline" | "notes"
+export type LeftTab = "outline" | "notes" | "listening"
 
 interface Props {
   sheet: Sheet | null
@@ -20,29 +24,43 @@ interface Props {
   display: BoxProps["display"]
   /** Whether something else stands over the sheet, which then must not be changed from here. */
   covered: boolean
+  page: PageOut
+  /** Show what a check is about. */
+  onHelp(check: string): void
+  /** Have the page checked anew. */
+  onCheck(): void
+  sight: Sight
+  onSight(sight: Sight): void
 }
 
-export function Left({ sheet, tab, onTab, onSheet, focus, next, display, covered }: Props) {
+export function Left(props: Props) {
+  const { sheet, tab, onTab, onSheet, focus, next, display, covered, page, onHelp, onCheck } = props
   const state = useSheetState(sheet)
-  const findings = findingsOf(state)
+  const findings = openFindings(state)
   const panel = useRef<HTMLDivElement>(null)
-  const at = useRef(-1)
+  /** The key of the note that is open. */
+  const [open, setOpen] = useState<string | null>(null)
 
   useEffect(() => {
     if (focus > 0) (panel.current?.querySelector<HTMLElement>("button") ?? panel.current)?.focus()
   }, [focus])
+  const opened = useRef(open)
+  opened.current = open
   useEffect(() => {
     if (next === 0 || !sheet) return
     onTab("notes")
-    const all = findingsOf(sheet.state)
+    const all = openFindings(sheet.state)
     if (!all.length) return
-    at.current = (at.current + 1) % all.length
-    sheet.showFinding(at.current)
+    const { current } = opened
+    const following = all[(all.findIndex((each) => noteKey(each) === current) + 1) % all.length] as Placed
+    setOpen(noteKey(following))
+    sheet.showFinding(findingsOf(sheet.state).indexOf(following))
   }, [next, sheet, onTab])
 
   const tabs: [LeftTab, string][] = [
     ["outline", "Outline"],
     ["notes", findings.length ? `Notes (${findings.length})` : "Notes"],
+    ["listening", "Listening"],
   ]
   return (
     <Box
@@ -57,7 +75,7 @@ export function Left({ sheet, tab, onTab, onSheet, focus, next, display, covered
       borderColor="line"
       onKeyDown={(event) => event.key === "Escape" && onSheet()}
     >
-      <HStack role="tablist" aria-label="Beside the sheet" gap="0" px="2" pt="2">
+      <HStack role="tablist" aria-label="Beside the sheet" gap="0" px="2" pt="2" flexWrap="wrap">
         {tabs.map(([each, name]) => (
           <Button
             key={each}
@@ -67,7 +85,7 @@ export function Left({ sheet, tab, onTab, onSheet, focus, next, display, covered
             aria-controls="left-panel"
             variant="plain"
             size="sm"
-            px="2"
+            px="1.5"
             color={tab === each ? "ink" : "quiet"}
             fontWeight={tab === each ? "600" : "400"}
             textDecoration={tab === each ? "underline" : undefined}
@@ -91,79 +109,12 @@ export function Left({ sheet, tab, onTab, onSheet, focus, next, display, covered
       >
         {tab === "outline" ? (
           <Outline sheet={sheet} doc={state.doc} findings={findings} />
+        ) : tab === "notes" ? (
+          <Notes page={page} sheet={sheet} open={open} onOpen={setOpen} onHelp={onHelp} onCheck={onCheck} />
         ) : (
-          <Notes findings={findings} sheet={sheet} />
+          <Listening page={page} sheet={sheet} sight={props.sight} onSight={props.onSight} />
         )}
       </Box>
     </Box>
-  )
-}
-
-const SEVERITY = { blocks: "Blocks publishing", mend: "To mend", look: "To look at" }
-
-function Notes({ findings, sheet }: { findings: Placed[]; sheet: Sheet | null }) {
-  if (!findings.length)
-    return (
-      <Text color="quiet" fontSize="sm">
-        The page check finds nothing to mend.
-      </Text>
-    )
-  return (
-    <chakra.ol listStyleType="none">
-      {findings.map(({ finding, from }, index) => (
-        <Stack
-          as="li"
-          key={`${finding.check}-${from}`}
-          gap="1"
-          py="3"
-          borderBottomWidth="1px"
-          borderColor="line"
-        >
-          <Text fontSize="xs" color={finding.severity === "look" ? "quiet" : "wrong"} fontWeight="600">
-            {SEVERITY[finding.severity]}
-          </Text>
-          <Button
-            variant="plain"
-            h="auto"
-            p="0"
-            size="sm"
-            whiteSpace="normal"
-            textAlign="left"
-            justifyContent="flex-start"
-            lineHeight="1.4"
-            textDecoration="underline"
-            textDecorationColor="line"
-            textUnderlineOffset="3px"
-            onClick={() => sheet?.showFinding(index)}
-          >
-            {finding.sentence}
-          </Button>
-          <Text fontSize="sm" color="quiet" lineHeight="1.4">
-            {finding.whom}
-          </Text>
-          <Text fontSize="xs" color="quiet">
-            {finding.source}
-          </Text>
-          {finding.repairs.map((repair) => (
-            <Button
-              key={repair.label}
-              size="xs"
-              h="auto"
-              minH="7"
-              py="1"
-              variant="outline"
-              borderColor="press.solid"
-              color="press.fg"
-              whiteSpace="normal"
-              alignSelf="flex-start"
-              textAlign="left"
-              onClick={() => sheet?.repair(repair)}
-            >
-              {repair.label}
-            </Button>
-          ))}
-        </Stack>
-      ))}
-    </chakra.ol>
   )
 }

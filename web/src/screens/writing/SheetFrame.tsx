@@ -3,10 +3,15 @@ import { type ReactNode, useEffect, useLayoutEffect, useRef, useState } from "re
 
 export type Width = "fit" | 390 | 820 | 1280
 
+/** How the sheet is seen: by most, with blurred sight, or without colours. */
+export type Sight = "plain" | "blurred" | "grey"
+const FILTERS = { plain: undefined, blurred: "blur(2px)", grey: "grayscale(1)" }
+
 interface Props {
   pageId: number
   title: string
   width: Width
+  sight: Sight
   /** A version that is read in the sheet's place; the sheet waits below. */
   reading: { id: number; name: string } | null
   onBack(): void
@@ -20,7 +25,7 @@ interface Props {
 
 /** The sheet in its frame, at a reader's width; where that does not fit, the whole is shown smaller. */
 export function SheetFrame(props: Props) {
-  const { pageId, title, width, reading, onBack, mount, display, covered, children } = props
+  const { pageId, title, width, sight, reading, onBack, mount, display, covered, children } = props
   const around = useRef<HTMLDivElement>(null)
   const frame = useRef<HTMLIFrameElement>(null)
   const [space, setSpace] = useState({ width: 0, height: 0 })
@@ -88,6 +93,7 @@ export function SheetFrame(props: Props) {
           width: wanted || "100%",
           height: space.height / scale || "100%",
           transform: `translateX(-50%) scale(${scale})`,
+          filter: FILTERS[sight],
         }}
         borderXWidth={width === "fit" ? "0" : "1px"}
         borderColor="line"

@@ -10,6 +10,7 @@ import { anchorsOf } from "../../editor/sections"
 import type { Sheet } from "../../editor/sheet"
 import { UploadList } from "../../look/UploadList"
 import { useDrop } from "../../look/useDrop"
+import { CheckHelp } from "../help/CheckHelp"
 import { AddFiles } from "./AddFiles"
 import { ArrivalDetails } from "./ArrivalLine"
 import { Choosing } from "./Choosing"
@@ -25,7 +26,15 @@ import type { Uploads } from "./useUploads"
 import { Versions } from "./Versions"
 
 /** What the Shelf is for just now. “particulars” goes to what is at the caret without touching the field. */
-export type ShelfMode = "bring" | "link" | "particulars" | "keys" | "versions" | "choosing" | "arrival"
+export type ShelfMode =
+  | "bring"
+  | "link"
+  | "particulars"
+  | "keys"
+  | "versions"
+  | "choosing"
+  | "arrival"
+  | "help"
 
 const WITH_FIELD: ShelfMode[] = ["bring", "link"]
 
@@ -42,6 +51,8 @@ interface Props {
   onRead(version: { id: number; name: string } | null): void
   uploads: Uploads
   arrival: Arrival | null
+  /** The check whose page of help is shown. */
+  helped: string
   onSource(): void
   display: BoxProps["display"]
   /** Whether something else stands over the sheet, which then must not be changed from here. */
@@ -77,7 +88,7 @@ export function Shelf(props: Props) {
     const text = sheet?.view.dom
     const left = () => {
       setSearching(false)
-      if (modeNow.current === "arrival") onMode("bring")
+      if (modeNow.current === "arrival" || modeNow.current === "help") onMode("bring")
     }
     text?.addEventListener("focus", left)
     return () => text?.removeEventListener("focus", left)
@@ -143,6 +154,8 @@ export function Shelf(props: Props) {
         <Box ref={below} flex="1" minH="0" overflowY="auto" px="4" pb="4">
           {mode === "keys" ? (
             <Keys onClose={back} />
+          ) : mode === "help" ? (
+            <CheckHelp check={props.helped} onClose={close} />
           ) : mode === "versions" && sheet && saver ? (
             <Versions page={page} sheet={sheet} saver={saver} onClose={back} onRead={onRead} />
           ) : mode === "arrival" && arrival ? (

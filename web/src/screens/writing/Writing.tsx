@@ -18,7 +18,7 @@ import { ArrivalLine } from "./ArrivalLine"
 import { Foot } from "./Foot"
 import { Left, type LeftTab } from "./Left"
 import { Rule } from "./Rule"
-import { SheetFrame, type Width } from "./SheetFrame"
+import { SheetFrame, type Sight, type Width } from "./SheetFrame"
 import { Shelf, type ShelfMode } from "./Shelf"
 import { useArrivals } from "./useArrivals"
 import { useChecking } from "./useChecking"
@@ -82,6 +82,8 @@ function Desk({ page, beginning, limits }: DeskProps) {
   const [saver, setSaver] = useState<Saver | null>(null)
   const [width, setWidth] = useState<Width>("fit")
   const [left, setLeft] = useState<LeftTab>("outline")
+  const [sight, setSight] = useState<Sight>("plain")
+  const [helped, setHelped] = useState("")
   const [mode, setMode] = useState<ShelfMode>("bring")
   const [part, setPart] = useState<Part>("sheet")
   const arrivals = useArrivals(known)
@@ -90,7 +92,7 @@ function Desk({ page, beginning, limits }: DeskProps) {
   // What the sheet calls was handed to it when it was made; it finds the present state here.
   const now = useRef({ uploads, arrivals, inSource })
   now.current = { uploads, arrivals, inSource }
-  const measure = useChecking(sheet, page.site.id)
+  const { measure, again } = useChecking(sheet, page.id)
   useEffect(() => {
     document.title = `${page.working_copy.title}, Still Page`
   }, [page])
@@ -117,6 +119,7 @@ function Desk({ page, beginning, limits }: DeskProps) {
       versions: () => toShelf("versions"),
       outline: () => toLeft("outline"),
       notes: () => toLeft("notes"),
+      listening: () => toLeft("listening"),
       nextNote: () => setNext((count) => count + 1),
       plainWords: () => now.current.arrivals.current?.plain?.(),
       source: () => setInSource(true),
@@ -208,7 +211,7 @@ function Desk({ page, beginning, limits }: DeskProps) {
       <chakra.main
         aria-label="Writing view"
         display="grid"
-        gridTemplateColumns={{ base: "1fr", lg: "14rem minmax(0, 1fr) 18rem" }}
+        gridTemplateColumns={{ base: "1fr", lg: "15rem minmax(0, 1fr) 18rem" }}
         minH="0"
       >
         <chakra.h1 srOnly>Writing “{page.working_copy.title}”</chakra.h1>
@@ -221,11 +224,20 @@ function Desk({ page, beginning, limits }: DeskProps) {
           next={next}
           display={shown("left")}
           covered={inSource}
+          page={page}
+          onHelp={(check) => {
+            setHelped(check)
+            toShelf("help")
+          }}
+          onCheck={again}
+          sight={sight}
+          onSight={setSight}
         />
         <SheetFrame
           pageId={page.id}
           title={page.working_copy.title}
           width={width}
+          sight={sight}
           reading={reading}
           onBack={toSheet}
           mount={mount}
@@ -253,6 +265,7 @@ function Desk({ page, beginning, limits }: DeskProps) {
           onSheet={toSheet}
           uploads={uploads}
           arrival={arrivals.current}
+          helped={helped}
           onSource={() => {
             setPart("sheet")
             setInSource(true)

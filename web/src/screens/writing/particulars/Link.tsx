@@ -88,7 +88,7 @@ export function LinkParticulars({ sheet, known, link, editable, onChange }: Prop
           </Text>
           {editable &&
             finding.repairs.map((repair) => (
-              <Act key={repair.label} onPress={() => sheet.repair(repair)}>
+              <Act key={repair.label} onPress={() => void sheet.repair(finding, repair)}>
                 {repair.label}
               </Act>
             ))}

@@ -1,0 +1,176 @@
+"""The page check in the interface: notes and their repairs, what is right as it is, help, and what a site asks for."""
+
+from playwright.sync_api import expect
+
+from demo.load import load_demo
+from stillpage.pages.models import Allowance
+from stillpage.pages.models import Page as SitePage
+from stillpage.people.models import Role
+from stillpage_core.document.walking import text_of
+
+from ..api.base import a_person
+from ..core.documents import document, heading, link, paragraph, words
+from .base import BrowserTest
+
+
+class NotesTest(BrowserTest):
+    def notes(self, page):
+        page.keyboard.press("Alt+Shift+KeyM")
+        return page.get_by_role("tabpanel").locator("> ol > li")
+
+    def counted(self, page, number):
+        name = f"Notes ({number})" if number else "Notes"
+        expect(page.get_by_role("tab", name=name, exact=True)).to_be_visible()
+
+
+class Notes(NotesTest):
+    def test_a_repair_shows_what_it_leaves_is_one_step_of_undo_and_the_note_goes(self):
+        self.write(self.walks, document(paragraph("Shut the the gate."), paragraph("W e l c o m e to the lock.")))
+        with self.window() as page:
+            sheet = self.open(page, self.walks)
+            self.counted(page, 3)  # The page has no description, too.
+            self.notes(page)
+            # One key goes to the next note: the page's own first, then those of the text.
+            page.keyboard.press("Alt+Shift+KeyJ")
+            page.keyboard.press("Alt+Shift+KeyJ")
+            panel = page.get_by_role("tabpanel")
+            expect(panel.get_by_label("Will say")).to_have_text("Shut the gate.")
+            self.assertEqual(sheet.locator("body").evaluate("() => getSelection().toString()"), "the the")
+            expect(sheet.locator(".has-finding.is-shown-finding")).to_have_text("the the")
+            panel.get_by_role("button", name="Leave one “the”").click()
+            expect(sheet.locator(".text > p").first).to_have_text("Shut the gate.")
+            expect(panel.get_by_role("status")).to_contain_text("Undo takes it back")
+            self.counted(page, 2)
+            page.get_by_role("button", name="Undo").click()
+            expect(sheet.locator(".text > p").first).to_have_text("Shut the the gate.")
+            self.counted(page, 3)
+
+    def test_all_of_a_sort_are_mended_in_one_step(self):
+        self.write(self.walks, document(*(paragraph(f"Lock {each}    closed") for each in range(4, 9))))
+        with self.window() as page:
+            sheet = self.open(page, self.walks)
+            self.counted(page, 6)
+            self.notes(page)
+            panel = page.get_by_role("tabpanel")
+            panel.get_by_role("button", name="4 spaces stand in a row here.").first.click()
+            panel.get_by_role("button", name="Mend all 5 of this sort").click()
+            self.counted(page, 1)
+            expect(sheet.locator(".text")).to_contain_text("Lock 8 closed")
+            page.get_by_role("button", name="Undo").click()
+            self.counted(page, 6)
+
+    def test_a_repair_does_nothing_where_the_text_is_no_longer_what_was_checked(self):
+        self.write(self.walks, document(paragraph("- gloves"), paragraph("- boots"), paragraph("The end.")))
+        with self.window() as page:
+            sheet = self.open(page, self.walks)
+            self.counted(page, 2)
+            self.notes(page)
+            # The next check is kept waiting, so the notes are those of the text before.
+            page.route("**/check", lambda route: route.abort())
+            sheet.locator(".text > p").nth(1).click()
+            self.settled(page)
+            page.keyboard.press("End")
+            page.keyboard.type(", dry ones")
+            page.get_by_role("tabpanel").get_by_role("button", name="Make it a list").click()
+            expect(page.get_by_role("tabpanel").get_by_role("status")).to_contain_text("has changed there")
+            expect(sheet.locator(".text > p").nth(1)).to_have_text("- boots, dry ones")
+            page.unroute("**/check")
+            page.keyboard.press("Alt+Shift+KeyO")
+            self.type_at_end(page, sheet, " ")
+            page.keyboard.press("Alt+Shift+KeyM")
+            page.get_by_role("tabpanel").get_by_role("button", name="Make it a list").click()
+            expect(sheet.locator(".text li").nth(1)).to_have_text("boots, dry ones")
+
+    def test_what_it_means_and_what_is_right_as_it_is(self):
+        self.write(self.walks, document(paragraph("HE SHOUTED ACROSS THE WATER.")))
+        self.site.authors_may_publish = True
+        self.site.save()
+        with self.window() as page:
+            self.open(page, self.walks)
+            self.counted(page, 2)
+            self.notes(page)
+            panel = page.get_by_role("tabpanel")
+            panel.get_by_role("button", name="“HE SHOUTED ACROSS THE WATER” is in capitals.").click()
+            panel.get_by_role("button", name="What this means").click()
+            told = page.get_by_role("region", name="What this means")
+            expect(told).to_contain_text("A short form, such as VCT, is right.")
+            self.axe(page, "help beside the sheet")
+            page.keyboard.press("Alt+Shift+KeyM")
+            panel.get_by_role("button", name="It is right as it is…").click()
+            panel.get_by_label("Why? Approvers read this.").fill("It is a quotation.")
+            panel.get_by_role("button", name="Keep it as right").click()
+            self.counted(page, 1)
+            right = panel.get_by_role("region", name="Right as it is")
+            expect(right).to_contain_text("“It is a quotation.”")
+            page.get_by_role("button", name="Publish…").click()
+            expect(page.get_by_role("group", name="Publish")).to_contain_text("Wren Osier: “It is a quotation.”")
+            page.get_by_role("button", name="Not yet").click()
+            right.get_by_role("button", name="Take that back").click()
+            self.counted(page, 2)
+        self.assertEqual(Allowance.objects.count(), 0)
+
+
+class WhatASiteAsksFor(NotesTest):
+    def test_an_administrator_lets_a_check_block_and_switches_one_off(self):
+        a_person("maud", Role.ADMINISTRATOR)
+        vague = paragraph("Apply ", words("here", link(f"page:{self.visit.pk}")))
+        self.write(self.walks, document(heading(4, "Deep"), vague))
+        with self.window(user="maud") as page:
+            page.goto(f"{self.live_server_url}/sites/{self.site.pk}")
+            page.get_by_role("link", name="What the page check asks for").click()
+            page.get_by_label("A heading that skips a level").select_option("blocks")
+            page.get_by_label("A link that says nothing of where it leads").select_option("off")
+            page.get_by_label("What a page may weigh, in kB").fill("9")
+            page.get_by_role("button", name="Keep this").click()
+            expect(page.get_by_role("alert")).to_contain_text("50 to 100,000 kB")
+            page.get_by_label("What a page may weigh, in kB").fill("900")
+            page.get_by_role("button", name="Keep this").click()
+            expect(page.get_by_role("status")).to_contain_text("Kept.")
+            self.axe(page, "what a site asks for")
+            page.get_by_role("link", name="A heading that skips a level").click()
+            expect(page.get_by_role("heading", name="A heading that skips a level")).to_be_visible()
+            self.axe(page, "the help of a check")
+        with self.window() as page:
+            self.open(page, self.walks)
+            self.counted(page, 3)
+            page.get_by_role("button", name="Publish…").click()
+            expect(page.get_by_role("group", name="Publish")).to_contain_text("“Deep” is of level 4")
+            page.goto(f"{self.live_server_url}/sites/{self.site.pk}/checks")
+            expect(page.get_by_label("A heading that skips a level")).to_be_disabled()
+
+
+class FromThirtyFindingsToNone(NotesTest):
+    def make_site(self):
+        load_demo()
+
+    def test_the_demo_page_with_everything_wrong_is_mended_in_the_interface(self):
+        faulty = SitePage.objects.get(path="/volunteer/new-page")
+        with self.window(user="tobias") as page:
+            sheet = self.open(page, faulty)
+            panel = page.get_by_role("tabpanel")
+            notes = self.notes(page)
+            expect(notes.nth(30)).to_be_attached()
+            before = text_of(faulty.working_copy.tree)
+
+            # First whatever has a repair, from the top, one press each.
+            for _ in range(60):
+                number = notes.count()
+                repair = notes.get_by_role("button").filter(has_text=REPAIRS)
+                if not repair.count():
+                    break
+                repair.first.click()
+                expect(notes).not_to_have_count(number)
+                self.checked(page)
+            # Then what needs a thought.
+            self.words_of_the_author(page, sheet)
+            self.counted(page, 0)
+            expect(panel).to_contain_text("finds nothing to mend")
+            self.saved(page)
+            page.get_by_role("button", name="Publish…").click()
+            page.get_by_role("button", name="Publish now").click()
+            expect(page.locator("[data-save]")).to_contain_text("readers see just this")
+        self.assertIn("gloves", before)
+        with self.window(user=None) as reader:
+            reader.goto(self.address(faulty))
+            expect(reader.locator(".text li").first).to_have_text("gloves")
+            self.axe(reader, "the page that was mended")

@@ -1,0 +1,210 @@
+/** What a site asks of the page check: administrators choose what blocks publishing, what is mended, looked at or left. */
+import { Button, chakra, Field, Heading, HStack, Input, Stack, Text } from "@chakra-ui/react"
+import { useQuery, useQueryClient } from "@tanstack/react-query"
+import { useEffect, useState } from "react"
+import { useParams } from "react-router"
+import { ask, type SiteChecks as Chosen, client, type Rule, type Severity } from "../../api/client"
+import { Sentence } from "../../look/Sentence"
+import { To, Top } from "../../look/Top"
+import { useRules } from "../help/useRules"
+import { SEVERITY } from "../writing/Notes"
+
+const OFF = "off"
+
+export function SiteChecks() {
+  const siteId = Number(useParams().siteId)
+  const path = { site_id: siteId }
+  const rules = useRules()
+  const sites = useQuery({ queryKey: ["sites"], queryFn: () => ask(client.GET("/api/sites")) })
+  const chosen = useQuery({
+    queryKey: ["site-checks", siteId],
+    queryFn: () => ask(client.GET("/api/sites/{site_id}/checks", { params: { path } })),
+  })
+  const site = sites.data?.find((each) => each.id === siteId)
+  useEffect(() => {
+    document.title = site ? `Page check, ${site.name}` : "Still Page"
+  }, [site])
+  const error = rules.error ?? chosen.error ?? sites.error
+  if (error) return <Sentence title="The page check cannot be shown" text={error.message} />
+  return (
+    <>
+      <Top>{site && <To to={`/sites/${siteId}`}>Contents of {site.name}</To>}</Top>
+      <chakra.main maxW="52rem" mx="auto" px={{ base: "4", md: "8" }} py="8">
+        <Heading as="h1" size="3xl" fontWeight="450" mb="2">
+          What the page check asks for
+        </Heading>
+        {rules.data && chosen.data && site && (
+          <Choosing
+            key={siteId}
+            site={siteId}
+            rules={rules.data}
+            chosen={chosen.data}
+            editable={site.may_set_checks}
+          />
+        )}
+      </chakra.main>
+    </>
+  )
+}
+
+interface ChoosingProps {
+  site: number
+  rules: Rule[]
+  chosen: Chosen
+  editable: boolean
+}
+
+function Choosing({ site, rules, chosen, editable }: ChoosingProps) {
+  const [severities, setSeverities] = useState(chosen.severities)
+  const [numbers, setNumbers] = useState({
+    page_budget: String(chosen.page_budget),
+    hardest_grade: String(chosen.hardest_grade),
+  })
+  const [told, setTold] = useState("")
+  const [problem, setProblem] = useState("")
+  const queries = useQueryClient()
+  const groups = [...new Set(rules.map(({ group }) => group))]
+
+  const keep = async () => {
+    setTold("")
+    setProblem("")
+    try {
+      const body = {
+        severities,
+        page_budget: Number(numbers.page_budget) || 0,
+        hardest_grade: Number(numbers.hardest_grade) || 0,
+      }
+      const params = { path: { site_id: site } }
+      const kept = await ask(client.PUT("/api/sites/{site_id}/checks", { params, body }))
+      setSeverities(kept.severities)
+      queries.setQueryData(["site-checks", site], kept)
+      setTold("Kept. It holds for every page from its next check on.")
+    } catch (error) {
+      setProblem((error as Error).message)
+    }
+  }
+  const choose = (rule: Rule, value: string) => {
+    setTold("")
+    setSeverities({ ...severities, [rule.id]: value === OFF ? null : (value as Severity) })
+  }
+  const value = (rule: Rule) => {
+    const own = severities[rule.id]
+    return own === undefined ? rule.severity : (own ?? OFF)
+  }
+  return (
+    <>
+      <Text color="quiet" mb="6">
+        {editable
+          ? "What blocks, keeps a page from being published. What is off, is not looked for on this site."
+          : "Administrators choose this. You see what they have chosen."}
+      </Text>
+      <HStack gap="6" mb="6" flexWrap="wrap" alignItems="flex-start">
+        <Number_
+          label="What a page may weigh, in kB"
+          value={numbers.page_budget}
+          disabled={!editable}
+          onNumber={(page_budget) => setNumbers({ ...numbers, page_budget })}
+        />
+        <Number_
+          label="Years at school that a text may ask for"
+          value={numbers.hardest_grade}
+          disabled={!editable}
+          onNumber={(hardest_grade) => setNumbers({ ...numbers, hardest_grade })}
+        />
+      </HStack>
+      {groups.map((group) => (
+        <chakra.section key={group} aria-label={group} mb="6">
+          <Heading as="h2" size="md" fontFamily="body" mb="1">
+            {group}
+          </Heading>
+          {rules
+            .filter((each) => each.group === group)
+            .map((rule) => (
+              <HStack
+                key={rule.id}
+                justifyContent="space-between"
+                gap="4"
+                py="1.5"
+                borderTopWidth="1px"
+                borderColor="line"
+              >
+                <Text id={`rule-${rule.id}`}>
+                  <To to={`/help/checks/${rule.id}`}>{rule.title}</To>
+                  {value(rule) !== rule.severity && (
+                    <chakra.span color="quiet" fontSize="sm">
+                      {" "}
+                      (by itself: {SEVERITY[rule.severity][1].toLowerCase()})
+                    </chakra.span>
+                  )}
+                </Text>
+                <chakra.select
+                  aria-labelledby={`rule-${rule.id}`}
+                  h="8"
+                  px="2"
+                  bg="paper"
+                  fontSize="sm"
+                  borderWidth="1px"
+                  borderColor="edge"
+                  value={value(rule)}
+                  disabled={!editable}
+                  onChange={(event) => choose(rule, event.target.value)}
+                >
+                  {Object.entries(SEVERITY).map(([severity, [shape, words]]) => (
+                    <option key={severity} value={severity}>
+                      {shape} {words}
+                    </option>
+                  ))}
+                  <option value={OFF}>Off</option>
+                </chakra.select>
+              </HStack>
+            ))}
+        </chakra.section>
+      ))}
+      {editable && (
+        <Stack
+          gap="2"
+          position="sticky"
+          bottom="0"
+          bg="ground"
+          py="3"
+          borderTopWidth="1px"
+          borderColor="line"
+        >
+          <HStack gap="4">
+            <Button size="sm" onClick={() => void keep()}>
+              Keep this
+            </Button>
+            <Text role="status">{told}</Text>
+          </HStack>
+          <Text role="alert" color="wrong">
+            {problem}
+          </Text>
+        </Stack>
+      )}
+    </>
+  )
+}
+
+interface NumberProps {
+  label: string
+  value: string
+  disabled: boolean
+  onNumber(value: string): void
+}
+
+function Number_({ label, value, disabled, onNumber }: NumberProps) {
+  return (
+    <Field.Root disabled={disabled} w="auto">
+      <Field.Label>{label}</Field.Label>
+      <Input
+        size="sm"
+        w="8rem"
+        inputMode="numeric"
+        bg="paper"
+        borderColor="edge"
+        value={value}
+        onChange={(event) => onNumber(event.target.value)}
+      />
+    </Field.Root>
+  )
+}

@@ -1,0 +1,67 @@
+/** The page of help of one check: what is meant, whom it hurts, and how to do it right. */
+import { Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+import type { Rule } from "../../api/client"
+import { To } from "../../look/Top"
+import { useRules } from "./useRules"
+
+/** Beside the sheet, in the Shelf. */
+export function CheckHelp({ check, onClose }: { check: string; onClose(): void }) {
+  const rules = useRules()
+  const rule = rules.data?.find((each) => each.id === check)
+  return (
+    <Stack as="section" aria-label="What this means" gap="3" pt="1">
+      <HStack justifyContent="space-between" alignItems="flex-start">
+        <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
+          {rule?.title ?? "What this means"}
+        </Heading>
+        <Button size="xs" variant="ghost" onClick={onClose}>
+          Close
+        </Button>
+      </HStack>
+      {rules.error && <Text role="alert">{rules.error.message}</Text>}
+      {rule && <RuleText rule={rule} />}
+      <Text fontSize="sm">
+        <To to="/help/checks">All checks</To>
+      </Text>
+    </Stack>
+  )
+}
+
+export function RuleText({ rule }: { rule: Rule }) {
+  return (
+    <Stack gap="3" fontSize="sm" lineHeight="1.5">
+      <Text>{rule.means}</Text>
+      <Part title="Whom it hurts">{rule.whom}</Part>
+      <Part title="How to do it right">{rule.right}</Part>
+      {rule.right_example && (
+        <chakra.dl>
+          {rule.wrong_example && <Example title="Not so" words={rule.wrong_example} />}
+          <Example title="But so" words={rule.right_example} />
+        </chakra.dl>
+      )}
+      <Text fontSize="xs" color="quiet">
+        {rule.source}
+      </Text>
+    </Stack>
+  )
+}
+
+function Part({ title, children }: { title: string; children: string }) {
+  return (
+    <div>
+      <Text fontWeight="600">{title}</Text>
+      <Text>{children}</Text>
+    </div>
+  )
+}
+
+function Example({ title, words }: { title: string; words: string }) {
+  return (
+    <>
+      <chakra.dt fontWeight="600">{title}</chakra.dt>
+      <chakra.dd mb="2" pl="2" borderLeftWidth="2px" borderColor="edge" whiteSpace="pre-line">
+        {words}
+      </chakra.dd>
+    </>
+  )
+}

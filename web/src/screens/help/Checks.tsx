@@ -1,0 +1,60 @@
+/** The page of help of one check, or the list of them all, as a screen of its own. */
+import { chakra, Heading, Text } from "@chakra-ui/react"
+import { useEffect } from "react"
+import { useParams } from "react-router"
+import { Sentence } from "../../look/Sentence"
+import { To, Top } from "../../look/Top"
+import { SeverityLine } from "../writing/Notes"
+import { RuleText } from "./CheckHelp"
+import { useRules } from "./useRules"
+
+export function Checks() {
+  const { check } = useParams()
+  const rules = useRules()
+  const rule = rules.data?.find((each) => each.id === check)
+  const title = rule?.title ?? "What the page check looks at"
+  useEffect(() => {
+    document.title = `${title}, Still Page`
+  }, [title])
+  if (rules.error)
+    return (
+      <Sentence title="The help cannot be shown" text={rules.error.message} again={() => rules.refetch()} />
+    )
+  const groups = [...new Set(rules.data?.map(({ group }) => group))]
+  return (
+    <>
+      <Top />
+      <chakra.main maxW="44rem" mx="auto" px={{ base: "4", md: "8" }} py="8">
+        <Heading as="h1" size="3xl" fontWeight="450" lineHeight="1.2" mb="4">
+          {title}
+        </Heading>
+        {rule ? (
+          <>
+            <SeverityLine severity={rule.severity} />
+            <RuleText rule={rule} />
+            <Text mt="6" fontSize="sm">
+              <To to="/help/checks">All checks</To>
+            </Text>
+          </>
+        ) : (
+          groups.map((group) => (
+            <chakra.section key={group} aria-label={group} mb="6">
+              <Heading as="h2" size="md" fontFamily="body" mb="2">
+                {group}
+              </Heading>
+              <chakra.ul listStyleType="none">
+                {rules.data
+                  ?.filter((each) => each.group === group)
+                  .map((each) => (
+                    <chakra.li key={each.id} py="1" borderTopWidth="1px" borderColor="line">
+                      <To to={`/help/checks/${each.id}`}>{each.title}</To>
+                    </chakra.li>
+                  ))}
+              </chakra.ul>
+            </chakra.section>
+          ))
+        )}
+      </chakra.main>
+    </>
+  )
+}
