@@ -12,6 +12,7 @@ from pathlib import Path
 from .common import PYTHON, ROOT, WEB
 
 FILES = {
+    "docs/checks-list.md": ["-m", "stillpage_core", "checks"],
     "docs/document.schema.json": ["-m", "stillpage_core", "schema", "json"],
     "web/src/document/schema.generated.json": ["-m", "stillpage_core", "schema", "editor"],
     "web/src/document/types.generated.ts": ["-m", "stillpage_core", "schema", "typescript"],

@@ -31,9 +31,31 @@ def writing(page: Page) -> None:
 
 
 def notes(page: Page) -> None:
-    page.get_by_role("treeitem", name="Lock crew").click()
-    page.get_by_role("tab", name="Notes (3)").click()
-    page.frame_locator("iframe").locator("figure").first.click()
+    """The page on which nearly everything is wrong, with one of its notes open."""
+    _faulty(page)
+    page.keyboard.press("Alt+Shift+KeyM")
+    for _ in range(6):
+        page.keyboard.press("Alt+Shift+KeyJ")
+
+
+def listening(page: Page) -> None:
+    """What is heard of the page, with the sheet following."""
+    writing(page)
+    page.keyboard.press("Alt+Shift+KeyL")
+    page.get_by_role("combobox", name="Up and down go").select_option("heading")
+    for _ in range(3):
+        page.get_by_role("button", name="Onward").click()
+
+
+def checks(page: Page) -> None:
+    """What a site asks for, as anybody may read it."""
+    page.get_by_role("link", name="What the page check asks for").click()
+
+
+def _faulty(page: Page) -> None:
+    page.get_by_role("treeitem", name="Untitled").first.click()
+    page.frame_locator("iframe").locator(".text[contenteditable]").wait_for()
+    page.get_by_role("tab", name="Notes (").wait_for()
 
 
 def shelf(page: Page) -> None:
@@ -170,6 +192,8 @@ SHOTS: dict[str, tuple[Callable[[Page], None], dict[str, object]]] = {
     "library": (library, {}),
     "library-lines": (library_lines, {}),
     "crop": (crop, {}),
+    "listening": (listening, {}),
+    "checks": (checks, {}),
     "paste": (paste, {}),
     "bring-in": (bring_in, {}),
 }

@@ -4,6 +4,7 @@
     python -m stillpage_core check FILE [--json]
     python -m stillpage_core outline FILE
     python -m stillpage_core listen FILE
+    python -m stillpage_core checks
     python -m stillpage_core schema {json,editor,typescript}
 
 What was kept, mended and left out is told on standard error. Pictures go along: within DOCX and ODT, for the other
@@ -21,7 +22,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from urllib.parse import unquote
 
-from .checking import Subject, check_page, finding_json
+from .checking import CHECKS, Subject, check_page, finding_json
 from .checking.showing import shown as shown_by
 from .document import Node, document_from_json
 from .document.generated import editor_schema, json_schema, typescript
@@ -140,6 +141,18 @@ def _listen(arguments: argparse.Namespace) -> int:
     return 0
 
 
+def _checks(arguments: argparse.Namespace) -> int:
+    print("# Every check\n\nMade by `python -m ops.generate` from the checks themselves.")
+    group = ""
+    for check in CHECKS:
+        if check.group != group:
+            group = check.group
+            print(f"\n## {group}\n\n| check | finds | severity | source |\n|---|---|---|---|")
+        rule = check.rule
+        print(f"| `{rule.id}` | {rule.title} | {rule.severity} | {rule.source} |")
+    return 0
+
+
 def _outline(arguments: argparse.Namespace) -> int:
     for entry in outline(_load(arguments.file).document):
         print(f"{'  ' * (entry.level - 2)}{entry.level} {entry.text}")
@@ -170,6 +183,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
     outlining = commands.add_parser("outline", help="list the headings")
     outlining.add_argument("file", type=Path)
     outlining.set_defaults(run=_outline)
+    listing = commands.add_parser("checks", help="list every check, as Markdown")
+    listing.set_defaults(run=_checks)
     listening = commands.add_parser("listen", help="what a screen reader says")
     listening.add_argument("file", type=Path)
     listening.set_defaults(run=_listen)

@@ -104,6 +104,8 @@ class Link:
     href: str
     reference: Reference | None
     mark: Mark | None
+    named: bool = True
+    """Whether a letter or figure is among its words; an equation gives no name."""
 
     @property
     def span(self) -> tuple[int, int] | None:
@@ -231,12 +233,15 @@ def _links_in(words: Words) -> list[Link]:
         mark = next((each for each in child.marks if each.kind == "link"), None) if child.marks else None
         if mark is not None:
             said = child.text if child.kind == "text" else text_of(child)
+            named = child.kind == "text" and any(map(str.isalnum, child.text))
             if mark == mark_before:
                 found[-1].end = position + size
                 found[-1].text += said
+                found[-1].named = found[-1].named or named
             else:
                 href = mark.attrs["href"]
-                found.append(Link(words.path, position, position + size, said, href, parse_reference(href), mark))
+                reference = parse_reference(href)
+                found.append(Link(words.path, position, position + size, said, href, reference, mark, named))
         mark_before = mark
         position += size
     return found

@@ -261,7 +261,7 @@ class _Published(_Storable):
 
     def table(self, node: Node) -> str:
         """A table in a region that can be scrolled, by keyboard too, where it is wider than the screen."""
-        self.scopes = iter(_scopes(node.content[-1]))
+        self.scopes = iter(header_scopes(node.content[-1]))
         caption = text_of(node.content[0]).replace("\n", " ").strip() if node.content[0].kind == "table_caption" else ""
         name = self.unique(f"Table: {caption}" if caption else "Table")
         region = f' role="region"{attribute("aria-label", name)} tabindex="0"'
@@ -298,7 +298,7 @@ class _File(_Published):
         return figure(image({"src": file.address, "alt": alt, **sizes}), node.attrs["caption"])
 
     def table(self, node: Node) -> str:
-        self.scopes = iter(_scopes(node.content[-1]))
+        self.scopes = iter(header_scopes(node.content[-1]))
         return f"<table>{self.blocks(node)}</table>"
 
 
@@ -320,7 +320,7 @@ def html_file(document: Node, resolver: Resolver, title: str, language: str) -> 
     )
 
 
-def _scopes(grid: Node) -> Iterator[str]:
+def header_scopes(grid: Node) -> Iterator[str]:
     """What each header cell of a table names, in order: its row where it begins one that goes on with other cells, its
     column otherwise (HTML Living Standard, 4.9.12)."""
     for place in grid_of(grid.content).places:

@@ -30,7 +30,8 @@ def check(subject: Subject) -> Iterator[Finding]:
     blocks = subject.document.content
     above = 1
     for index, heading in enumerate(subject.headings):
-        if not heading.text:
+        words = subject.at(heading.path).content
+        if not any(node.text.strip() for node in words):
             place = heading.path[0]
             beside = [blocks[each].kind for each in (place - 1, place + 1) if 0 <= each < len(blocks)]
             painted = place > 0 and blocks[place - 1].kind == "paragraph" and is_bold_line(blocks[place - 1])
@@ -39,6 +40,7 @@ def check(subject: Subject) -> Iterator[Finding]:
             away = Repair("Take the empty heading away", (ReplaceNodes(heading.path, 1, rest),))
             # Taken away, it must leave no gap in the levels, no two lists side by side, and no bold line above text.
             good = below <= above + 1 and sum(kind.endswith("_list") for kind in beside) < 2 and not painted
-            sentence = f"A heading of level {heading.level} has no words."
-            yield RULE.finding(sentence, heading.path, None, *([away] if good else []))
+            only = "nothing but an equation, which gives it no name" if heading.text else "no words"
+            sentence = f"A heading of level {heading.level} has {only}."
+            yield RULE.finding(sentence, heading.path, None, *([away] if good and not heading.text else []))
         above = heading.level

@@ -10,6 +10,7 @@ from collections.abc import Iterator
 from ...document.changes import MarkWords
 from ..finding import Finding, Repair, Rule
 from ..subject import Subject
+from ..wording import said
 
 RULE = Rule(
     id="link-empty",
@@ -26,7 +27,7 @@ RULE = Rule(
 
 def check(subject: Subject) -> Iterator[Finding]:
     for link in subject.links:
-        if link.mark is None or any(letter.isalnum() for letter in link.text):
+        if link.mark is None or link.named:
             continue
         title = subject.title_of(link)
         away = Repair("Take the link away", (MarkWords(link.path, link.start, link.end, "link"),))
@@ -35,5 +36,5 @@ def check(subject: Subject) -> Iterator[Finding]:
             if title and link.text and not link.text.strip(" \u00a0")
             else []
         )
-        what = f"only “{link.text.strip()}”" if link.text.strip() else "no words"
+        what = f"only {said(link.text)}" if link.text.strip() else "no words"
         yield RULE.finding(f"A link here has {what}.", link.path, link.span, away, *named)

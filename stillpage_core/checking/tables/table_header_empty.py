@@ -41,10 +41,8 @@ def check(subject: Subject) -> Iterator[Finding]:
 
 
 def _says_something(node: Node, subject: Subject) -> bool:
+    """Whether a name can be made of what is in a node; an equation gives none."""
     if node.kind == "picture":
-        return bool(node.attrs["caption"] or subject.alt_of(node))
-    return (
-        node.kind == "formula"
-        or bool(node.text.strip())
-        or any(_says_something(child, subject) for child in node.content)
-    )
+        there = subject.resolver.picture(node.attrs["item"]) is not None
+        return there and bool(node.attrs["caption"] or subject.alt_of(node))
+    return bool(node.text.strip()) or any(_says_something(child, subject) for child in node.content)

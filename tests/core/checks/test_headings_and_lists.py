@@ -7,6 +7,7 @@ from ..documents import (
     STRONG,
     bulleted,
     cell,
+    formula,
     heading,
     item,
     numbered,
@@ -64,6 +65,8 @@ class HeadingsAsSuch(CheckTest):
         self.assertMended(paragraph("a"), heading(2), into=(paragraph("a"),))
         self.assertMended(heading(3), into=(paragraph(),))
         self.assertFound(heading(2, "   "))
+        # An equation gives no name: neither axe-core nor Chromium takes MathML for one.
+        self.assertEqual(self.assertFound(heading(2, formula("x^2"))).repairs, ())
         self.assertRight(heading(2, "Parking"))
         # Taken away, it would leave the one below without the level above: nothing is offered then.
         [finding] = [
@@ -186,6 +189,15 @@ class Tables(CheckTest):
         first_column = table([cell("Lock", header=True), cell("Rise")], [cell("Lock 4", header=True), cell("2.1 m")])
         self.assertMended(plain, into=(first_column,), repair=1)
         self.assertRight(first_row)
+
+    def test_technique_h63_every_cell_of_a_larger_table_is_named(self):
+        self.check = "table-cell-unnamed"
+        head, plain = [cell(each, header=True) for each in "abc"], [cell(each) for each in "xyz"]
+        self.assertRight(table(head, plain, plain))
+        self.assertRight(table(*([cell(each, header=True), cell("x"), cell("y")] for each in "abc")))
+        finding = self.assertFound(table(plain, [cell("a", header=True), cell("x"), cell("y")], plain))
+        self.assertIn("6 cells", finding.sentence)
+        self.assertRight(table(plain[:2], [cell("a", header=True), cell("x")]))  # Small enough to be seen through.
 
     def test_technique_h51_a_header_cell_names_something(self):
         self.check = "table-header-empty"
