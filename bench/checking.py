@@ -33,7 +33,7 @@ AXE = Path(__file__).parent.parent / "web" / "node_modules" / "axe-core" / "axe.
 SIZES = (1_000, 5_000, 20_000)
 TURNS = 7
 KEYS = 25
-PAUSE = 250
+PAUSE = 100
 """What the writing view waits for the typing to rest, in ms (useChecking.ts)."""
 
 _WORDS = """canal lock gate water towpath boat bridge morning winter warden paddle beam wharf meadow reed narrow

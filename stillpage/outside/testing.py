@@ -80,6 +80,12 @@ def is_due() -> bool:
     return Address.objects.filter(next_test_at__lte=timezone.now(), leads__isnull=False).exists()
 
 
+def forget_unused() -> None:
+    """Forget the addresses that no page has led to for a month."""
+    before = timezone.now() - timedelta(days=30)
+    Address.objects.filter(leads__isnull=True, next_test_at__lt=before).delete()
+
+
 def test(row: Address) -> None:
     """Ask an address, and note what came of it."""
     row.status, row.fault = None, ""

@@ -67,6 +67,12 @@ class WorkingCopy(Text):
     saved_at = models.DateTimeField()
     saved_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
 
+    class Meta:
+        indexes = [
+            models.Index(fields=["title"], name="copy_title"),
+            models.Index(fields=["description"], name="copy_description"),
+        ]
+
 
 class Use(models.Model):
     """A page names an item of the library: shows it, or links to it. ``live`` says in which of its texts."""

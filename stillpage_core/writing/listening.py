@@ -22,7 +22,6 @@ from lxml.html import HtmlElement
 from ..document.node import Node
 from ..document.walking import walk
 from ..errors import Path
-from ..languages import name_of
 from ..resolving import Resolver
 from .equation_words import equation_words
 from .html import NEW_WINDOW, _Published
@@ -345,9 +344,3 @@ def _told(name: str) -> str:
     if name.endswith(opens):
         name = f"{name.removesuffix(opens).rstrip()}, {opens.strip('()')}"
     return re.sub(r"\s*\(([^()]*)\)", r", \1", name).strip(" ,")
-
-
-def language_told(line: Line, of_page: str) -> str:
-    """A line as it is shown, with its language where that is not the page's."""
-    other = line.language and line.language.split("-")[0] != of_page.split("-", maxsplit=1)[0]
-    return f"({name_of(line.language)}) {line.says}" if other else line.says

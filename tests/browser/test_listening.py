@@ -64,7 +64,7 @@ class Listening(BrowserTest):
             expect(sheet.locator(".is-heard")).to_contain_text("Level and dry")
             page.get_by_label("Up and down go").select_option("landmark")
             page.get_by_role("button", name="Back").click()
-            expect(self.current(page)).to_contain_text("navigation")
+            expect(self.current(page)).to_have_text("main")
             expect(page.get_by_role("tabpanel")).to_contain_text("has no voice")
             self.axe(page, "the listening view")
 

@@ -16,6 +16,7 @@ from stillpage_core.writing.html import published_html
 from stillpage_core.writing.listening import Heard, heard, marked_html, spoken
 
 from ..browser.base import BrowserTest
+from ..core import many
 from ..core.checks.base import KNOWN
 from ..core.documents import DOCUMENTS, every_kind
 
@@ -119,7 +120,9 @@ class Listening(BrowserTest):
         site = Site("Varrow Canal Trust", "http://canal.localhost", "en", "canal", (Link("Visit", "/visit"),), "Foot.")
         with self.window(user=None) as page:
 
-            @how(max_examples=200, phases=[Phase.generate], suppress_health_check=list(HealthCheck), deadline=None)
+            @how(
+                max_examples=many(200), phases=[Phase.generate], suppress_health_check=list(HealthCheck), deadline=None
+            )
             @given(DOCUMENTS)
             def hold(document):
                 parts = PageParts("A title", "", "http://canal.localhost/a", published_html(document, KNOWN))

@@ -33,17 +33,19 @@ _ORDINALS = frozenset(
     """first second third fourth fifth sixth seventh eighth ninth tenth eleventh twelfth one two three four five six
     seven eight nine ten eleven twelve last next""".split()
 )
-_NAMED: tuple[tuple[str, Callable[[str], bool]], ...] = (
-    ("a question", lambda text: text.endswith("?")),
-    ("a numbered heading", lambda text: bool(re.match(r"\d+[.)]?\s", text))),
-    ("a sentence with a full stop", lambda text: text.endswith(".") and not text.endswith("..")),
-    ("a call that begins with “How to”", lambda text: text.casefold().startswith("how to ")),
+_FORMS: tuple[tuple[str, str, Callable[[str], bool]], ...] = (
+    ("is a question", "is no question", lambda text: text.endswith("?")),
+    ("begins with a number", "does not begin with a number", lambda text: bool(re.match(r"\d+[.)]?\s", text))),
+    ("ends with a full stop", "does not end with a full stop", lambda text: bool(re.search(r"[^.]\.$", text))),
 )
+"""What a heading is, what it is not, and how that is told."""
+LONGEST = 200
+"""Longer headings are told as such, and not compared."""
 
 
 def check(subject: Subject) -> Iterator[Finding]:
     for group in siblings(subject.headings):
-        named = [heading for heading in group if heading.text]
+        named = [heading for heading in group if 0 < len(heading.text) <= LONGEST]
         if len(named) < 3:
             continue
         told: set[int] = set()
@@ -73,10 +75,10 @@ def _counted(group: list[Entry]) -> Iterator[Finding]:
 
 def _formed(group: list[Entry]) -> Iterator[Finding]:
     """Of three or more, the only one that has a form, or the only one that has not."""
-    for name, has in _NAMED:
+    for is_so, is_not, has in _FORMS:
         with_form = [heading for heading in group if has(heading.text)]
         without = [heading for heading in group if not has(heading.text)]
-        if len(with_form) == 1 and name != "a call that begins with “How to”":
-            yield RULE.finding(f"Only {said(with_form[0].text)} is {name}; its neighbours are not.", with_form[0].path)
+        if len(with_form) == 1:
+            yield RULE.finding(f"Only {said(with_form[0].text)} {is_so} among its neighbours.", with_form[0].path)
         elif len(without) == 1:
-            yield RULE.finding(f"{said(without[0].text)} is not {name}, as its neighbours are.", without[0].path)
+            yield RULE.finding(f"{said(without[0].text)} {is_not}, unlike its neighbours.", without[0].path)

@@ -15,7 +15,7 @@ from ..finding import Finding, Repair, Rule
 from ..subject import Subject
 from ..wording import said
 
-_TYPED = re.compile(r"\s*[(\[]?\s*\b(?:opens\s+)?in\s+a\s+new\s+(?:window|tab)\b\s*[)\]]?", re.IGNORECASE)
+_TYPED = re.compile(r"(?<!\s)\s*(?:[(\[]\s*)?\b(?:opens\s+)?in\s+a\s+new\s+(?:window|tab)\b\s*[)\]]?", re.IGNORECASE)
 
 RULE = Rule(
     id="link-new-window",

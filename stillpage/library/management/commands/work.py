@@ -12,7 +12,7 @@ from django.db import close_old_connections
 from django_tasks_db.models import DBTaskResult
 
 from stillpage.library.tasks import PERIOD, clear_away, take_up_again
-from stillpage.outside.testing import is_due, test_due
+from stillpage.outside.testing import forget_unused, is_due, test_due
 
 
 class Command(BaseCommand):
@@ -35,5 +35,6 @@ class Command(BaseCommand):
             if not DBTaskResult.objects.filter(status="READY").exists():
                 take_up_again()
             clear_away()
+            forget_unused()
             DBTaskResult.objects.filter(status__in=("SUCCESSFUL", "FAILED")).delete()
             close_old_connections()

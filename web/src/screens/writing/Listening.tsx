@@ -119,6 +119,9 @@ export function Listening({ page, sheet, sight, onSight }: Props) {
               lang={line.language || undefined}
               onClick={() => go(index, false)}
             >
+              {line.language && line.language !== page.site.language && (
+                <chakra.span color="quiet">({line.language}) </chakra.span>
+              )}
               {line.says}
             </Button>
           </chakra.li>

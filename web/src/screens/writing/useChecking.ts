@@ -4,7 +4,7 @@ import { withFindings } from "../../editor/findings"
 import { textOf } from "../../editor/schema"
 import type { Sheet } from "../../editor/sheet"
 
-const PAUSE = 250
+const PAUSE = 100
 const LONGEST = 3000
 
 export interface Checking {
