@@ -152,7 +152,7 @@ def _thing(element: HtmlElement, path: Path | None, language: str) -> list[Heard
         made.name = next((_text(child) for child in children if child.role == "caption"), "")
     if role in _NAMED_BY_CONTENT and not made.name:
         made.name = _text(made)
-    if role == "link" and not _text(made, equations=True):
+    if role == "link" and not _text(made, equations=True) and not any("\n" in child.name for child in children):
         made.name, made.children = " ".join(element.get("title", "").split()), []
     return [made]
 

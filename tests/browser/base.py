@@ -17,6 +17,7 @@ from stillpage.library.needed import bring_up_to_date
 from stillpage.library.receiving import receive
 from stillpage.pages import saving, tree
 from stillpage.pages.models import Page as SitePage
+from stillpage.pages.models import WorkingCopy
 from stillpage.people.models import Person, Role
 from stillpage.publishing import recent
 from stillpage.publishing.publish import publish
@@ -76,6 +77,9 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
         self.home.refresh_from_db()
         self.visit = tree.add_page(self.site, self.author, "Visit")
         self.walks = tree.add_page(self.site, self.author, "Towpath walks", parent=self.visit)
+        for page in (self.home, self.visit, self.walks):
+            WorkingCopy.objects.filter(page=page).update(description=f"What the page {page.path} is about.")
+            page.refresh_from_db()
 
     def picture(self, name: str, alt: str, colour: str) -> Any:
         data = image_bytes((1200, 800), colour=colour)
@@ -167,7 +171,7 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
 
     def axe(self, page: Page, where: str, *, but: tuple[str, ...] = (), only: str = "") -> None:
         """axe-core finds no violation, in the page and in its frames. ``but`` are faults of the text being written;
-        ``only`` is a category ("cat.color"), where nothing else can differ from what was looked at before."""
+        ``only`` is one rule, where nothing else can differ from what was looked at before."""
         for frame in page.frames:
             if not frame.evaluate("Boolean(window.axe)"):
                 frame.evaluate(AXE_CORE)

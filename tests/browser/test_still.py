@@ -9,7 +9,7 @@ from .base import BrowserTest
 
 WIDTHS = (390, 820, 1280)
 BOXES = """(text) => [text.closest('main').querySelector('h1'), text, ...text.querySelectorAll('*')]
-  .filter((element) => !element.matches('br, .unseen, .ProseMirror-separator'))
+  .filter((element) => !element.matches('br, .unseen, .ProseMirror-separator, span.has-finding'))
   .map((element) => {
     const box = element.getBoundingClientRect()
     const top = text.ownerDocument.defaultView.scrollY

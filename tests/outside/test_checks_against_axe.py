@@ -34,7 +34,6 @@ FOUND_BY = {
     "image-alt": {"picture-without-alt"},
     "image-redundant-alt": {"picture-alt-twice"},
     "link-name": {"link-empty", "call-without-destination"},
-    "td-has-header": {"table-without-header", "table-cell-unnamed", "table-for-layout"},
     "valid-lang": {"language-unknown"},
 }
 """By which checks the findings of axe-core's rules are found; every other rule must have none."""
@@ -53,8 +52,9 @@ CORPUS = [
 RUN = """([html, contrast]) => {
   const text = document.querySelector(".text")
   text.innerHTML = html
-  const rules = {"td-has-header": {enabled: true},
-                 "identical-links-same-purpose": {enabled: true}, "color-contrast": {enabled: contrast}}
+  const off = axe.getRules(["experimental", "wcag2aaa"]).map(({ruleId}) => [ruleId, {enabled: false}])
+  const rules = {...Object.fromEntries(off), "color-contrast": {enabled: contrast},
+                 "identical-links-same-purpose": {enabled: true}}
   const content = "structure text-alternatives name-role-value tables language semantics color"
   const runOnly = content.split(" ").map((each) => `cat.${each}`)
   return axe.run(text, {resultTypes: ["violations"], runOnly, rules}).then(
@@ -93,7 +93,11 @@ class AgainstAxe(BrowserTest):
             )
 
             @how(
-                max_examples=many(500), phases=[Phase.generate], suppress_health_check=list(HealthCheck), deadline=None
+                max_examples=many(500),
+                derandomize=True,
+                phases=[Phase.generate],
+                suppress_health_check=list(HealthCheck),
+                deadline=None,
             )
             @given(DOCUMENTS)
             def hold(node):

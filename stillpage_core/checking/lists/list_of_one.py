@@ -8,7 +8,7 @@ from ...document.changes import ReplaceNodes
 from ..finding import Finding, Repair, Rule
 from ..space import is_empty
 from ..subject import Placed, Subject
-from .joining import after_empty, goes_on
+from .joining import after_empty, goes_on, joined, reach
 
 RULE = Rule(
     id="list-of-one",
@@ -32,7 +32,7 @@ def check(subject: Subject) -> Iterator[Finding]:
             "This list has one item only.",
             placed.path,
             None,
-            *([] if is_empty(items[0].content[0]) else [_as_paragraph(placed)]),
+            *([] if is_empty(items[0].content[0]) else [_as_paragraph(placed, subject)]),
         )
 
 
@@ -44,6 +44,11 @@ def _is_part(placed: Placed, subject: Subject) -> bool:
     return goes_before or (behind < len(blocks) and goes_on(placed.node, blocks[behind]))
 
 
-def _as_paragraph(placed: Placed) -> Repair:
-    blocks = tuple(block for block in placed.node.content[0].content if not is_empty(block))
-    return Repair("Make it a paragraph", (ReplaceNodes(placed.path, 1, blocks),))
+def _as_paragraph(placed: Placed, subject: Subject) -> Repair:
+    """The item's blocks in the list's place; a list at their edge becomes one with what it goes on with there."""
+    new = [block for block in placed.node.content[0].content if not is_empty(block)]
+    above, index = placed.path[:-1], placed.path[-1]
+    blocks = subject.at(above).content
+    first, end = reach(blocks, index, index + 1, new)
+    whole = joined([*blocks[first:index], *new, *blocks[index + 1 : end]])
+    return Repair("Make it a paragraph", (ReplaceNodes((*above, first), end - first, tuple(whole)),))

@@ -75,7 +75,7 @@ export function Left(props: Props) {
       borderColor="line"
       onKeyDown={(event) => event.key === "Escape" && onSheet()}
     >
-      <HStack role="tablist" aria-label="Beside the sheet" gap="0" px="2" pt="2" flexWrap="wrap">
+      <HStack role="tablist" aria-label="Beside the sheet" gap="0" px="1.5" pt="2" flexWrap="wrap">
         {tabs.map(([each, name]) => (
           <Button
             key={each}

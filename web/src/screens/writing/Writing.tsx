@@ -211,7 +211,7 @@ function Desk({ page, beginning, limits }: DeskProps) {
       <chakra.main
         aria-label="Writing view"
         display="grid"
-        gridTemplateColumns={{ base: "1fr", lg: "15rem minmax(0, 1fr) 18rem" }}
+        gridTemplateColumns={{ base: "1fr", lg: "14rem minmax(0, 1fr) 18rem" }}
         minH="0"
       >
         <chakra.h1 srOnly>Writing “{page.working_copy.title}”</chakra.h1>
