@@ -120,7 +120,7 @@ def by_rule(word: str) -> int:
 
 def words_of(text: str) -> list[str]:
     """The words of a text in small letters, numbers among them."""
-    return [word.lower().replace("’", "'") for word in _WORD.findall(text)]
+    return _WORD.findall(text.lower().replace("’", "'"))
 
 
 def readability(texts: list[str]) -> Readability | None:

@@ -67,20 +67,22 @@ export function Listening({ page, sheet, sight, onSight }: Props) {
 
   return (
     <Stack gap="3">
-      <Choice label="Up and down go" value={step} options={STEPS} onChoice={setStep} />
-      <HStack gap="1" flexWrap="wrap">
-        <Act disabled={following(at, -1) === null} onPress={() => go(following(at, -1) ?? at, false)}>
-          Back
-        </Act>
-        <Act disabled={following(at, 1) === null} onPress={() => go(following(at, 1) ?? at, false)}>
-          Onward
-        </Act>
-        {voice.there && (
-          <Act pressed={voice.speaking} onPress={speak}>
-            {voice.speaking ? "Be silent" : "Say it aloud"}
+      <Box position="sticky" top="-2" zIndex="1" bg="ground" py="2">
+        <Choice label="Up and down go" value={step} options={STEPS} onChoice={setStep} />
+        <HStack gap="1" flexWrap="wrap" mt="2">
+          <Act disabled={following(at, -1) === null} onPress={() => go(following(at, -1) ?? at, false)}>
+            Back
           </Act>
-        )}
-      </HStack>
+          <Act disabled={following(at, 1) === null} onPress={() => go(following(at, 1) ?? at, false)}>
+            Onward
+          </Act>
+          {voice.there && (
+            <Act pressed={voice.speaking} onPress={speak}>
+              {voice.speaking ? "Be silent" : "Say it aloud"}
+            </Act>
+          )}
+        </HStack>
+      </Box>
       {!voice.there && (
         <Text fontSize="xs" color="quiet">
           This browser has no voice to say it aloud.
