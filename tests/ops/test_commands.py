@@ -146,7 +146,7 @@ class Start(TestCase):
         for _ in range(400):
             request = urllib.request.Request(f"http://127.0.0.1:{port}/none", headers={"Host": "canal.localhost"})
             try:
-                urllib.request.urlopen(request, timeout=10)
+                urllib.request.urlopen(request, timeout=40)
             except urllib.error.HTTPError as answer:
                 seen.append((answer.code, answer.headers.get("Retry-After"), answer.read().decode()))
             if len(seen) > 1 and seen[-1][0] == 404:
