@@ -16,7 +16,6 @@ from stillpage_core.checking import RULES, SEVERITIES, Around, Chosen, Finding, 
 from stillpage_core.document import Node
 from stillpage_core.errors import CoreError
 from stillpage_core.measuring import Measure, measure
-from stillpage_core.resolving import Known
 
 from .rendering import frame_weight
 from .resolving import resolver_for
@@ -39,11 +38,10 @@ class Draft:
 
 @dataclass(frozen=True)
 class Checked:
-    """What was found, measured, and asked of the library for that."""
+    """What was found and measured."""
 
     findings: list[Finding]
     measure: Measure
-    resolver: Known
 
 
 def chosen(site: Site | None) -> Chosen:
@@ -55,7 +53,7 @@ def check_text(document: Node, site: Site | None = None) -> Checked:
     """Check a document by itself, as it might stand on a page of ``site``."""
     resolver = resolver_for([document], site=site)
     measured = measure(document, resolver, site.language if site else "en")
-    return Checked(check_page(Subject(document, resolver, _around_site(site)), chosen(site)), measured, resolver)
+    return Checked(check_page(Subject(document, resolver, _around_site(site)), chosen(site)), measured)
 
 
 def check_draft(page: Page, draft: Draft) -> Checked:
@@ -77,7 +75,7 @@ def check_draft(page: Page, draft: Draft) -> Checked:
         budget=site.page_budget * 1000,
         hardest_grade=site.hardest_grade,
     )
-    return Checked(check_page(Subject(draft.document, resolver, around), chosen(site)), measured, resolver)
+    return Checked(check_page(Subject(draft.document, resolver, around), chosen(site)), measured)
 
 
 def _around_site(site: Site | None) -> Around | None:

@@ -10,8 +10,6 @@ from ..document.node import Node
 from .subject import Words
 
 _SIGNS = re.compile(r"[\W_]+")
-WORD = re.compile(r"[^\W\d_]+(?:[’'\-][^\W\d_]+)*")
-"""A word of letters; hyphens and apostrophes within belong to it."""
 
 
 def plain_words(words: str) -> str:

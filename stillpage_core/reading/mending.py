@@ -111,17 +111,22 @@ def joined(lines: Sequence[Sequence[Node]]) -> list[Node]:
     return content
 
 
+def runs_of_lines(block: Node) -> list[list[list[Node]]]:
+    """The lines of a textblock that hold words, parted where empty ones stand between; those are left out."""
+    runs: list[list[list[Node]]] = [[]]
+    for line in lines_of(block):
+        if any(node.kind == "formula" or node.text.strip(SPACES) for node in line):
+            runs[-1].append(line)
+        elif runs[-1]:
+            runs.append([])
+    return [run for run in runs if run]
+
+
 def _split(block: Node, told: Told) -> list[Node]:
     """A paragraph parted where two or more line ends follow one another; line ends at its own ends are left out."""
     if not any(node.kind == "line_break" for node in block.content):
         return [block]
-    groups: list[list[list[Node]]] = [[]]
-    for line in lines_of(block):
-        if any(node.kind == "formula" or node.text.strip(SPACES) for node in line):
-            groups[-1].append(line)
-        elif groups[-1]:
-            groups.append([])
-    filled = [group for group in groups if group]
+    filled = runs_of_lines(block)
     told.mended(
         "A row of line breaks was made a new paragraph",
         "{} rows of line breaks were made new paragraphs",

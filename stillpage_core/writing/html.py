@@ -44,7 +44,7 @@ def published_html(document: Node, resolver: Resolver) -> str:
 
     A link whose destination readers cannot see is left out and its words stay; so is a picture that is gone.
     """
-    return _Published(resolver).document(document)
+    return Published(resolver).document(document)
 
 
 def storable_html(document: Node) -> str:
@@ -177,7 +177,9 @@ class _Storable:
         return self.element(SCHEMA.marks[mark.kind].element, mark, inside)
 
 
-class _Published(_Storable):
+class Published(_Storable):
+    """Writes the published form; `listening` adds places to it."""
+
     def __init__(self, resolver: Resolver) -> None:
         self.resolver = resolver
         self.scopes: Iterator[str] = iter(())
@@ -284,7 +286,7 @@ class _Published(_Storable):
         return self.call(node, "" if address is None else attribute("href", address))
 
 
-class _File(_Published):
+class _File(Published):
     """HTML for a file: no address of this installation is needed, and a picture has the one file that goes along."""
 
     def picture(self, node: Node) -> str:

@@ -24,13 +24,13 @@ from ..document.walking import walk
 from ..errors import Path
 from ..resolving import Resolver
 from .equation_words import equation_words
-from .html import NEW_WINDOW, _Published
+from .html import NEW_WINDOW, Published
 
 PLACE = "data-at"
 """The attribute that holds a block's path."""
 
 
-class _Marked(_Published):
+class _Marked(Published):
     def __init__(self, resolver: Resolver, document: Node) -> None:
         super().__init__(resolver)
         self.paths = {id(node): path for path, node in walk(document)}

@@ -8,10 +8,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...document.changes import ReplaceNodes
-from ...document.node import Node
-from ...reading.mending import joined, lines_of
+from ...reading.mending import SPACES, joined, runs_of_lines
 from ..finding import Finding, Repair, Rule
-from ..space import SPACES
 from ..subject import Subject
 
 RULE = Rule(
@@ -31,26 +29,15 @@ def check(subject: Subject) -> Iterator[Finding]:
     for words in subject.words:
         if "\n" not in words.flat or words.kind == "preformatted" or not words.flat.strip():
             continue
-        lines = words.flat.split("\n")
-        if all(line.strip(SPACES) for line in lines):
+        if all(line.strip(SPACES) for line in words.flat.split("\n")):
             continue
-        parts = _parts(words.node)
-        if words.kind != "paragraph" and len(parts) > 1:
-            parts = (words.node.with_content(joined([line for part in parts for line in lines_of(part)])),)
+        runs = runs_of_lines(words.node)
+        if words.kind != "paragraph":
+            runs = [[line for run in runs for line in run]]
+        parts = tuple(words.node.with_content(joined(run)) for run in runs)
         yield RULE.finding(
             "Line breaks are used as space here.",
             words.path,
             None,
             Repair("Make it paragraphs" if len(parts) > 1 else "Leave them out", (ReplaceNodes(words.path, 1, parts),)),
         )
-
-
-def _parts(block: Node) -> tuple[Node, ...]:
-    """The block parted where lines are empty."""
-    groups: list[list[list[Node]]] = [[]]
-    for line in lines_of(block):
-        if any(node.kind == "formula" or node.text.strip(SPACES) for node in line):
-            groups[-1].append(line)
-        elif groups[-1]:
-            groups.append([])
-    return tuple(block.with_content(joined(group)) for group in groups if group)

@@ -34,6 +34,9 @@ function nodesAt(doc: Node, path: readonly number[], count: number): { from: num
   return { from, to }
 }
 
+/** The words between two positions; whatever is no word counts as a sign of its own. */
+const wordsOf = (doc: Node, from: number, to: number) => doc.textBetween(from, to, "\n", "\ufffc")
+
 /**
  * Apply a repair's changes. Paths are those of the document the repair was made for; `moved` maps them to now. Gives
  * false, with nothing to be relied on in `tr`, where what would be put aside is no longer what was checked.
@@ -78,6 +81,11 @@ export function applyRepair(
       if (!mark) return false
       if (change.attrs) tr.addMark(from, to, mark.create(change.attrs))
       else tr.removeMark(from, to, mark)
+    } else if (
+      wordsOf(tr.doc, from, to) !==
+      wordsOf(checked, then + 1 + (change.start ?? 0), then + 1 + (change.end ?? 0))
+    ) {
+      return false
     } else if (change.text) {
       tr.replaceWith(from, to, schema.text(change.text, tr.doc.nodeAt(from)?.marks ?? []))
     } else {
