@@ -139,7 +139,7 @@ def looks_drawn(picture: Image.Image) -> bool:
     pieces = []
     for across, down in ((0.5, 0.5), (0.2, 0.2), (0.8, 0.2), (0.2, 0.8), (0.8, 0.8)):
         x, y = round((width - side_x) * across), round((height - side_y) * down)
-        pieces.append((rgb.crop((x, y, x + side_x, y + side_y)).tobytes(), side_x))
+        pieces.append((rgb.crop((x, y, x + side_x, y + side_y)).tobytes("raw", "RGBX"), side_x))
     return is_drawing(pieces)
 
 

@@ -169,6 +169,15 @@ class _Reader:
         self.fragments = Fragments(None if exact else root)
 
 
+def _spaced(text: str, *, exact: bool) -> str:
+    """The text with white space as HTML counts it: one space. In the storable form only a line end makes it so."""
+    if not exact:
+        return _SPACE.sub(" ", text)
+    if not _LINE_END.search(text):
+        return text
+    return _SPACE.sub(lambda match: " " if _LINE_END.search(match[0]) else match[0], text)
+
+
 class _Words:
     """The inline content of a block as it is read. White space is that of HTML: one space, none at the ends nor beside
     a line break; in the storable form it stands as it is."""
@@ -179,13 +188,9 @@ class _Words:
         self.at_start = True
 
     def text(self, text: str, marks: Marks) -> None:
-        if self.exact:
-            if _LINE_END.search(text):
-                text = _SPACE.sub(lambda match: " " if _LINE_END.search(match[0]) else match[0], text)
-        else:
-            text = _SPACE.sub(" ", text)
-            if self.at_start and text[:1] == " ":
-                text = text[1:]
+        text = _spaced(text, exact=self.exact)
+        if not self.exact and self.at_start and text[:1] == " ":
+            text = text[1:]
         text = clean(text)
         if not text:
             return
@@ -628,7 +633,7 @@ class _Blocks:
     def picture(self, node: LexborNode, marks: Marks) -> None:
         attributes = node.attributes
         source = (attributes.get("src") or "").strip()
-        alt = clean(_SPACE.sub(" ", attributes.get("alt") or "")).strip(" ")[:1000] or None
+        alt = clean(_spaced(attributes.get("alt") or "", exact=self.reader.exact)).strip(" ")[:1000] or None
         reference = parse_reference(source)
         if not self.reader.exact:
             if _is_tracker(node):
@@ -651,7 +656,7 @@ class _Blocks:
             return
         caption = None
         if self.reader.exact and node.parent is not None and (words := node.parent.css_first("figcaption")):
-            caption = clean(_SPACE.sub(" ", words.text())) or None
+            caption = clean(_spaced(words.text(), exact=True)) or None
         self.end_words()
         setting = _picture_setting(node.parent)
         self.pieces.append(make("picture", item=number, alt=alt, decorative=decorative, caption=caption, **setting))

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 from contextlib import contextmanager, suppress
 from typing import Any
 from unittest.mock import patch
@@ -10,7 +9,8 @@ from unittest.mock import patch
 from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import Client, LiveServerTestCase, override_settings, testcases
-from playwright.sync_api import Browser, Error, FrameLocator, Page, Playwright, expect, sync_playwright
+from django.test.testcases import LiveServerThread
+from playwright.sync_api import Error, FrameLocator, Page, expect
 
 from stillpage.library.models import Item
 from stillpage.library.needed import bring_up_to_date
@@ -23,41 +23,40 @@ from stillpage.publishing import recent
 from stillpage.publishing.publish import publish
 from stillpage_core.document import Node
 
+from .. import chromium
 from ..api.base import PASSWORD, QUICK_HASHERS, MediaFolder, a_person, a_site, image_bytes
 
-os.environ["DJANGO_ALLOW_ASYNC_UNSAFE"] = "true"  # Playwright's loop runs in the thread that also uses the database.
-CHROMIUM = [
-    "--no-sandbox",
-    "--disable-gpu",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-    "--no-first-run",
-]
 AXE = settings.ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 AXE_CORE = AXE.read_text() if AXE.exists() else ""
-expect.set_options(timeout=20_000)
+
+
+class ServerThread(LiveServerThread):
+    """A server that may take the port that the one before it had."""
+
+    def _create_server(self, connections_override: Any = None) -> Any:
+        handler = testcases.QuietWSGIRequestHandler
+        return self.server_class((self.host, self.port), handler, connections_override=connections_override)
 
 
 class BrowserTest(MediaFolder, LiveServerTestCase):
     """A site with a home page, “Visit” and “Towpath walks”, two pictures, and an author called Wren."""
 
     host = "localhost"
-    browser: Browser
-    playwright: Playwright
+    server_thread_class = ServerThread
+    _port = 0
+    """One port for all the classes of a process: what a window has compiled is known by its address."""
 
     @classmethod
     def setUpClass(cls) -> None:
+        cls.port = BrowserTest._port
         # The library's files come by our own view, which asks who may have them, not by Django's for tests.
         cls.enterClassContext(patch.object(testcases, "_MediaFilesHandler", lambda handler: handler))
         super().setUpClass()
         port = cls.live_server_url.rsplit(":", 1)[1]
+        BrowserTest._port = int(port)
         cls.enterClassContext(
             override_settings(PUBLIC_PORT=port, ALLOWED_HOSTS=["localhost"], PASSWORD_HASHERS=QUICK_HASHERS)
         )
-        cls.playwright = cls.enterClassContext(sync_playwright())
-        cls.browser = cls.playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
-        cls.addClassCleanup(cls.browser.close)
 
     def setUp(self) -> None:
         super().setUp()
@@ -105,21 +104,24 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
     @contextmanager
     def window(self, width: int = 1280, height: int = 800, *, user: str | None = "wren", **options: Any):
         """A browser window of its own, signed in; errors in its console fail the test."""
-        context = self.browser.new_context(viewport={"width": width, "height": height}, **options)
-        if user:
-            context.add_cookies([self.session_of(user)])
-        page = context.new_page()
-        page.on("pageerror", lambda error: self.problems.append(str(error)))
-        page.on("console", self._heard)
-        try:
-            yield page
-            self.assertEqual(self.problems, [])
-        except BaseException:
-            with suppress(Error):  # The page may be closed already; what went wrong is told all the same.
-                page.screenshot(path=settings.VAR / f"failed-{self._testMethodName}.png")
-            raise
-        finally:
-            context.close()
+        permissions = options.pop("permissions", ())
+        borrowed = (
+            chromium.new_page(viewport={"width": width, "height": height}, **options)
+            if options or not user
+            else chromium.window(self.live_server_url, width, height, permissions)
+        )
+        with borrowed as page:
+            if user:
+                page.context.add_cookies([self.session_of(user)])
+            page.on("pageerror", lambda error: self.problems.append(str(error)))
+            page.on("console", self._heard)
+            try:
+                yield page
+                self.assertEqual(self.problems, [])
+            except BaseException:
+                with suppress(Error):  # The page may be closed already; what went wrong is told all the same.
+                    page.screenshot(path=settings.VAR / f"failed-{self._testMethodName}.png")
+                raise
 
     def _heard(self, message: Any) -> None:
         expected = "Failed to load resource" in message.text or "net::ERR" in message.text

@@ -13,8 +13,9 @@ from playwright.sync_api import Error, expect
 from stillpage.pages.models import KeptText, WorkingCopy
 from stillpage_core.document.walking import text_of
 
+from .. import chromium
 from ..core.documents import document, heading, paragraph
-from .base import CHROMIUM, BrowserTest
+from .base import BrowserTest
 
 
 class WayBack(BrowserTest):
@@ -198,8 +199,11 @@ class Killed(BrowserTest):
     """A browser of its own with a profile on disk, killed with all its processes, as by a crash."""
 
     def begun(self, profile):
-        context = self.playwright.chromium.launch_persistent_context(
-            profile, executable_path="/usr/bin/chromium", args=CHROMIUM, viewport={"width": 1280, "height": 800}
+        context = chromium.playwright().chromium.launch_persistent_context(
+            profile,
+            executable_path=chromium.EXECUTABLE,
+            args=chromium.ARGUMENTS,
+            viewport={"width": 1280, "height": 800},
         )
         context.add_cookies([self.session_of("wren")])  # Killed, a browser has no time to write its own.
         return context, context.pages[0]

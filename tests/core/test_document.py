@@ -38,6 +38,7 @@ def json_of(*blocks):
 
 
 PARAGRAPH = {"type": "paragraph", "content": [{"type": "text", "text": "hello"}]}
+VALIDATOR = jsonschema.Draft202012Validator(json_schema())
 
 
 class ReadingJson(TestCase):
@@ -48,7 +49,7 @@ class ReadingJson(TestCase):
     @settings(max_examples=15)  # The validator tries every kind for every node, which takes it long.
     @given(DOCUMENTS)
     def test_the_published_json_schema_takes_every_valid_document(self, node):
-        jsonschema.validate(node.to_json(), json_schema(), cls=jsonschema.Draft202012Validator)
+        VALIDATOR.validate(node.to_json())
 
     def test_defaults_are_filled_in(self):
         node = document_from_json(json_of({"type": "picture", "attrs": {"item": 3}}))

@@ -187,7 +187,7 @@ class Memory(TestCase):
             source = Path(folder) / name
             source.write_bytes(data)
             return subprocess.run(
-                [sys.executable, "-m", "stillpage_core", "convert", str(source), str(Path(folder) / "out.md")],
+                [sys.executable, "-m", "stillpage_core", "convert", str(source), str(Path(folder) / "out.txt")],
                 cwd=ROOT,
                 capture_output=True,
                 text=True,

@@ -102,8 +102,8 @@ class Plans(TestCase):
 
     def test_photographs_and_drawings_are_told_apart(self):
         noise = random.Random(4)
-        photograph = bytes(noise.randrange(256) for _ in range(64 * 64 * 3))
-        lines = (b"\xff\xff\xff" * 60 + b"\x20\x30\x40" * 4) * 64
+        photograph = noise.randbytes(64 * 64 * 4)
+        lines = (b"\xff\xff\xff\xff" * 60 + b"\x20\x30\x40\xff" * 4) * 64
         self.assertFalse(is_drawing([(photograph, 64)]))
         self.assertTrue(is_drawing([(lines, 64)]))
         self.assertFalse(is_drawing([]))

@@ -225,6 +225,7 @@ class Markdown(TestCase):
     @settings(max_examples=150)
     @given(DOCUMENTS)
     @example(every_kind())
+    @example(document(picture(1, "two  spaces", caption="in  both")))
     def test_any_valid_document_survives_markdown_unchanged(self, node):
         self.assertEqual(read_markdown(markdown(node)).document, node)
 

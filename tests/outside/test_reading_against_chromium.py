@@ -5,12 +5,11 @@ import random
 import re
 
 from django.test import SimpleTestCase
-from playwright.sync_api import sync_playwright
 
 from stillpage_core.document.walking import runs_with, text_of
 from stillpage_core.reading import read_html
 
-from ..browser.base import CHROMIUM
+from ..chromium import new_page
 from ..core.test_coming_in import sketch
 from ..core.test_hostile_files import published, vectors
 
@@ -41,15 +40,8 @@ def soup(chance: random.Random) -> str:
 
 
 class Reading(SimpleTestCase):
-    @classmethod
-    def setUpClass(cls):
-        super().setUpClass()
-        playwright = cls.enterClassContext(sync_playwright())
-        cls.chromium = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
-        cls.addClassCleanup(cls.chromium.close)
-
     def test_the_words_are_those_that_chromium_shows(self):
-        page = self.chromium.new_page()
+        page = self.enterContext(new_page())
         page.goto("about:blank")
         chance = random.Random(4)
         pieces = [soup(chance) for _ in range(400)]
@@ -64,7 +56,7 @@ class Reading(SimpleTestCase):
         self.assertEqual(len(wrong), 0, f"{len(wrong)} of {len(pieces)}:\n" + "\n\n".join(wrong[:5]))
 
     def test_what_chromiums_own_editing_writes_keeps_its_structure(self):
-        page = self.chromium.new_page()
+        page = self.enterContext(new_page())
         page.set_content("<div contenteditable style='white-space: pre-wrap'></div>")
         page.locator("div").focus()
         keys = page.keyboard
@@ -93,7 +85,6 @@ class Reading(SimpleTestCase):
         keys.press("Enter")
         keys.type("The end.")
         html = page.locator("div").first.inner_html()
-        page.close()
         document = read_html(html).document
         self.assertEqual(
             sketch(document),
@@ -119,7 +110,7 @@ class Reading(SimpleTestCase):
 
     def calls_of(self, pieces):
         """How often a page with these pieces of HTML calls what the vectors call."""
-        page = self.chromium.new_page()
+        page = self.enterContext(new_page())
         page.goto("about:blank")
         page.evaluate(
             "() => { window.calls = 0; for (const name of ['alert', 'confirm', 'prompt', 'print', 'open'])"
@@ -131,6 +122,4 @@ class Reading(SimpleTestCase):
             pieces,
         )
         page.wait_for_timeout(1500)
-        calls = page.evaluate("window.calls")
-        page.close()
-        return calls
+        return page.evaluate("window.calls")

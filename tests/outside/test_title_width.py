@@ -5,11 +5,10 @@ import random
 from unittest import TestCase
 
 from django.conf import settings
-from playwright.sync_api import sync_playwright
 
 from stillpage_core.sites.search_result import TITLE_SIZE, TITLE_WIDTH, shown_title, title_width
 
-from ..browser.base import CHROMIUM
+from ..chromium import new_page
 
 FONT = settings.ROOT / "web" / "node_modules" / "@fontsource" / "arimo" / "files"
 SUBSETS = ("latin", "latin-ext", "greek", "cyrillic")
@@ -37,9 +36,7 @@ class TitleWidth(TestCase):
             f"src: url(data:font/woff2;base64,{self.data(subset)}) }}"
             for subset, span in zip(SUBSETS, ("U+0-FF,U+2000-206F", "U+100-2AF", "U+370-3FF", "U+400-45F"), strict=True)
         )
-        with sync_playwright() as playwright:
-            browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=CHROMIUM)
-            page = browser.new_page()
+        with new_page() as page:
             page.set_content(f"<style>{faces} span {{ font: {TITLE_SIZE}px Arimo; white-space: pre }}</style>")
             measured = page.evaluate(
                 """async (titles) => {
@@ -55,7 +52,6 @@ class TitleWidth(TestCase):
                 }""",
                 titles,
             )
-            browser.close()
         for title, width in zip(titles, measured, strict=True):
             self.assertLess(abs(title_width(title) - width), 0.01 * width, f"{title}: {title_width(title)}, {width}")
 

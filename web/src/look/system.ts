@@ -1,36 +1,47 @@
 /** The look of the authoring side: one Chakra system, one place for every colour and face. */
-import { createSystem, defaultConfig, defineConfig } from "@chakra-ui/react"
+import { createSystem, defaultBaseConfig, defineConfig } from "@chakra-ui/react"
+import {
+  buttonRecipe,
+  fieldSlotRecipe,
+  headingRecipe,
+  inputRecipe,
+  textareaRecipe,
+} from "@chakra-ui/react/theme"
+import { breakpoints, layerStyles, textStyles, tokens } from "./scale"
 
 const pair = (light: string, dark: string) => ({ value: { base: light, _dark: dark } })
 
 const config = defineConfig({
+  preflight: true,
   globalCss: {
-    html: { colorPalette: "press" },
+    html: {
+      colorPalette: "press",
+      "--global-color-border": "colors.line",
+      "--global-font-mono": "fonts.mono",
+    },
+    "*::placeholder": { color: "quiet" },
+    "*::selection": { bg: "press.emphasized" },
     body: { bg: "ground", color: "ink", fontFamily: "body", fontSize: "md", lineHeight: "1.5" },
     "progress, input": { accentColor: "press.solid" },
     "*": { _motionReduce: { transition: "none !important", animation: "none !important" } },
     "*:focus-visible": { outline: "3px solid", outlineColor: "press.solid", outlineOffset: "1px" },
   },
   theme: {
-    recipes: {
-      button: {
-        base: { borderRadius: "2px" },
-        variants: { variant: { outline: { borderColor: "edge" } } },
-      },
-      input: { base: { borderRadius: "2px" } },
-      textarea: { base: { borderRadius: "2px" } },
-    },
-    tokens: {
-      fonts: {
-        body: { value: '"Atkinson Hyperlegible Next Variable", system-ui, sans-serif' },
-        heading: { value: '"Literata Variable", Georgia, serif' },
-      },
-    },
+    recipes: { button: buttonRecipe, heading: headingRecipe, input: inputRecipe, textarea: textareaRecipe },
+    slotRecipes: { field: fieldSlotRecipe },
+    breakpoints,
+    textStyles,
+    layerStyles,
+    tokens,
     semanticTokens: {
       colors: {
         ground: pair("#F6F7F5", "#15191E"),
         paper: pair("#FFFFFF", "#1C2229"),
         ink: pair("#1D2733", "#E7EAED"),
+        // The names that the library's own parts ask for.
+        border: { DEFAULT: { value: "{colors.edge}" }, error: { value: "{colors.wrong}" } },
+        fg: { muted: { value: "{colors.quiet}" }, error: { value: "{colors.wrong}" } },
+        white: { value: "#FFFFFF" },
         quiet: pair("#55606C", "#A9B2BC"),
         line: pair("#D3D8DA", "#38424D"),
         edge: pair("#7C8894", "#7F8B97"),
@@ -39,6 +50,7 @@ const config = defineConfig({
         wrong: pair("#A3262E", "#F29299"),
         lit: pair("#EFE6F3", "#3A2B44"),
         press: {
+          border: { value: "{colors.edge}" },
           solid: pair("#6A3D7C", "#C9A0DA"),
           contrast: pair("#FFFFFF", "#1C2229"),
           fg: pair("#6A3D7C", "#D3AFE2"),
@@ -52,4 +64,4 @@ const config = defineConfig({
   },
 })
 
-export const system = createSystem(defaultConfig, config)
+export const system = createSystem(defaultBaseConfig, config)

@@ -1,19 +1,21 @@
 /** The foot: the state of the page as a sentence, what the page check found, and the next step. */
 import { Button, chakra, HStack, Text } from "@chakra-ui/react"
 import { useQueryClient } from "@tanstack/react-query"
+import type { EditorState } from "prosemirror-state"
 import { useState, useSyncExternalStore } from "react"
-import { type Allowance, ask, client, type Measure, type PageOut } from "../../api/client"
+import { type Allowance, ask, client, type PageOut } from "../../api/client"
 import { findingsOf, openFindings } from "../../editor/findings"
 import type { Saver, Snapshot } from "../../editor/saver"
 import type { Sheet } from "../../editor/sheet"
 import { Gauge, type State } from "../../look/Gauge"
-import { useSheetState } from "./useSheetState"
+import { type Checking, useMeasure } from "./useChecking"
+import { useOfSheet } from "./useSheetState"
 
 interface Props {
   page: PageOut
   sheet: Sheet | null
   saver: Saver | null
-  measure: Measure | null
+  checking: Checking
   onNotes(): void
   onChoose(): void
 }
@@ -47,16 +49,24 @@ function liveSentence({ live }: Snapshot): string {
   return `differs from the live copy in ${live.differs === 1 ? "1 place" : `${live.differs} places`}`
 }
 
-export function Foot({ page, sheet, saver, measure, onNotes, onChoose }: Props) {
+/** What the foot says of the findings. */
+function found(state: EditorState) {
+  const open = openFindings(state)
+  return {
+    toMend: open.filter(({ finding }) => finding.severity !== "look").length,
+    blocked: open.find(({ finding }) => finding.severity === "blocks")?.finding.sentence,
+    allowed: findingsOf(state).flatMap(({ finding }) => (finding.allowed ? [finding.allowed] : [])),
+  }
+}
+
+export function Foot({ page, sheet, saver, checking, onNotes, onChoose }: Props) {
   const snapshot = useSyncExternalStore(saver?.watch ?? never, () => saver?.get() ?? null)
-  const written = useSheetState(sheet)
-  const findings = openFindings(written)
+  const { toMend, blocked, allowed } = useOfSheet(sheet, found)
   const [asking, setAsking] = useState<"publish" | "unpublish" | null>(null)
   if (!snapshot || !saver) return <chakra.footer h="11" borderTopWidth="1px" borderColor="line" />
   const { state, live } = snapshot
   const gauge: State = !live ? "unpublished" : live.differs ? "changed" : "live"
   const trouble = ["away", "signed-out", "refused", "conflict"].includes(state.kind)
-  const toMend = findings.filter(({ finding }) => finding.severity !== "look").length
 
   return (
     <chakra.footer
@@ -73,9 +83,9 @@ export function Foot({ page, sheet, saver, measure, onNotes, onChoose }: Props) 
           what={asking}
           page={page}
           saver={saver}
-          blocked={findings.find(({ finding }) => finding.severity === "blocks")?.finding.sentence}
+          blocked={blocked}
           toMend={toMend}
-          allowed={findingsOf(written).flatMap(({ finding }) => (finding.allowed ? [finding.allowed] : []))}
+          allowed={allowed}
           onDone={() => setAsking(null)}
         />
       )}
@@ -114,7 +124,7 @@ export function Foot({ page, sheet, saver, measure, onNotes, onChoose }: Props) 
           )}
         </HStack>
         <HStack gap="3" flexWrap="wrap">
-          {measure && <Measured measure={measure} frame={page.frame_weight} />}
+          <Measured checking={checking} frame={page.frame_weight} />
           <Button size="xs" variant="ghost" onClick={onNotes}>
             {toMend === 0 ? "Nothing to mend" : `${toMend} to mend`}
           </Button>
@@ -151,7 +161,9 @@ const count = (number: number, one: string) =>
   `${number.toLocaleString("en-GB")} ${one}${number === 1 ? "" : "s"}`
 
 /** Words, reading time and weight. */
-function Measured({ measure, frame }: { measure: Measure; frame: number }) {
+function Measured({ checking, frame }: { checking: Checking; frame: number }) {
+  const measure = useMeasure(checking)
+  if (!measure) return null
   const { words, seconds, weight } = measure
   const time = seconds < 45 ? "under a minute" : `${Math.max(1, Math.round(seconds / 60))} min`
   const grade =

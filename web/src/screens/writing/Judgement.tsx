@@ -6,6 +6,7 @@ import { positionOf } from "../../editor/placement"
 import { textOf } from "../../editor/schema"
 import type { Sheet } from "../../editor/sheet"
 import { Act } from "../../look/Act"
+import { useSheetState } from "./useSheetState"
 
 interface Props {
   sheet: Sheet
@@ -17,7 +18,7 @@ interface Props {
 /** Judges the words of the link that would be made, before it is: the page check reads the text as it would be. */
 export function Judgement({ sheet, destination, onWords }: Props) {
   const [findings, setFindings] = useState<Finding[]>([])
-  const { selection } = sheet.state
+  const { selection } = useSheetState(sheet)
   const words = selection.empty
     ? (linkAt(sheet.state)?.text ?? "")
     : sheet.state.doc.textBetween(selection.from, selection.to, " ", " ")

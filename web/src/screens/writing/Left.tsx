@@ -1,5 +1,6 @@
 /** Beside the sheet on the left: the Outline, the Notes of the page check, or the listening view. */
 import { Box, type BoxProps, Button, HStack } from "@chakra-ui/react"
+import type { EditorState } from "prosemirror-state"
 import { useEffect, useRef, useState } from "react"
 import type { PageOut } from "../../api/client"
 import { findingsOf, openFindings, type Placed } from "../../editor/findings"
@@ -8,7 +9,7 @@ import { Listening } from "./Listening"
 import { Notes, noteKey } from "./Notes"
 import { Outline } from "./Outline"
 import type { Sight } from "./SheetFrame"
-import { useSheetState } from "./useSheetState"
+import { useOfSheet } from "./useSheetState"
 
 export type LeftTab = "outline" | "notes" | "listening"
 
@@ -33,10 +34,11 @@ interface Props {
   onSight(sight: Sight): void
 }
 
+const written = (state: EditorState) => ({ doc: state.doc, findings: openFindings(state) })
+
 export function Left(props: Props) {
   const { sheet, tab, onTab, onSheet, focus, next, display, covered, page, onHelp, onCheck } = props
-  const state = useSheetState(sheet)
-  const findings = openFindings(state)
+  const { doc, findings } = useOfSheet(sheet, written)
   const panel = useRef<HTMLDivElement>(null)
   /** The key of the note that is open. */
   const [open, setOpen] = useState<string | null>(null)
@@ -108,7 +110,7 @@ export function Left(props: Props) {
         flex="1"
       >
         {tab === "outline" ? (
-          <Outline sheet={sheet} doc={state.doc} findings={findings} />
+          <Outline sheet={sheet} doc={doc} findings={findings} />
         ) : tab === "notes" ? (
           <Notes page={page} sheet={sheet} open={open} onOpen={setOpen} onHelp={onHelp} onCheck={onCheck} />
         ) : (

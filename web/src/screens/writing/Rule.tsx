@@ -1,7 +1,7 @@
 /** The rule: what the text at the caret is. The ladder stands first; the level at the caret is lit. */
 import { Button, chakra, HStack } from "@chakra-ui/react"
 import { redo, redoDepth, undo, undoDepth } from "prosemirror-history"
-import type { Command } from "prosemirror-state"
+import type { Command, EditorState } from "prosemirror-state"
 import { type KeyboardEvent, type ReactNode, useState } from "react"
 import { around, toggleAside, toggleQuotation } from "../../editor/blocks"
 import {
@@ -24,7 +24,7 @@ import { ASIDE_LABELS } from "../../editor/schema"
 import { type Align, setAlign, settingAt } from "../../editor/setting"
 import type { Sheet } from "../../editor/sheet"
 import type { Width } from "./SheetFrame"
-import { useSheetState } from "./useSheetState"
+import { useOfSheet } from "./useSheetState"
 
 interface Props {
   sheet: Sheet | null
@@ -57,12 +57,25 @@ const WIDTHS: [Width, string][] = [
   [1280, "Desktop"],
 ]
 
+/** What holds at the caret. */
+function heldAt(state: EditorState) {
+  return {
+    level: levelAt(state),
+    above: levelAbove(state),
+    list: listAt(state),
+    marks: Object.values(markKinds).filter((kind) => hasMark(state, kind)),
+    linked: linkAt(state) !== null,
+    quoted: around(state, kinds.quotation) !== null,
+    aside: around(state, kinds.aside)?.node.attrs.sort as string | undefined,
+    preformatted: state.selection.$from.parent.type === kinds.preformatted,
+    align: settingAt(state).align,
+    undoes: undoDepth(state) > 0,
+    redoes: redoDepth(state) > 0,
+  }
+}
+
 export function Rule({ sheet, onLink, width, onWidth, part, onPart, covered }: Props) {
-  const state = useSheetState(sheet)
-  const level = levelAt(state)
-  const above = levelAbove(state)
-  const list = listAt(state)
-  const setting = settingAt(state)
+  const { level, above, list, marks, align: stands, ...held } = useOfSheet(sheet, heldAt)
   const [more, setMore] = useState(false)
   const editable = (sheet?.view.editable ?? false) && !covered
 
@@ -126,7 +139,7 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart, covered }: P
         <Gap />
         <Tool
           name="Strong (Ctrl+B)"
-          pressed={hasMark(state, markKinds.strong)}
+          pressed={marks.includes(markKinds.strong)}
           disabled={!editable}
           onPress={run(toggleStrong)}
         >
@@ -134,7 +147,7 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart, covered }: P
         </Tool>
         <Tool
           name="Emphasis (Ctrl+I)"
-          pressed={hasMark(state, markKinds.emphasis)}
+          pressed={marks.includes(markKinds.emphasis)}
           disabled={!editable}
           onPress={run(toggleEmphasis)}
         >
@@ -166,14 +179,14 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart, covered }: P
           numbered
         </Tool>
         <Gap />
-        <Tool name="Link (Ctrl+K)" pressed={linkAt(state) !== null} disabled={!editable} onPress={onLink}>
+        <Tool name="Link (Ctrl+K)" pressed={held.linked} disabled={!editable} onPress={onLink}>
           link
         </Tool>
         <Gap />
-        <Tool name="Undo (Ctrl+Z)" disabled={!editable || undoDepth(state) === 0} onPress={run(undo)}>
+        <Tool name="Undo (Ctrl+Z)" disabled={!editable || !held.undoes} onPress={run(undo)}>
           undo
         </Tool>
-        <Tool name="Redo (Ctrl+Y)" disabled={!editable || redoDepth(state) === 0} onPress={run(redo)}>
+        <Tool name="Redo (Ctrl+Y)" disabled={!editable || !held.redoes} onPress={run(redo)}>
           redo
         </Tool>
       </HStack>
@@ -214,7 +227,7 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart, covered }: P
             <Tool
               key={type}
               name={name}
-              pressed={hasMark(state, markKinds[type])}
+              pressed={marks.includes(markKinds[type])}
               disabled={!editable}
               onPress={run(toggle(markKinds[type]))}
             >
@@ -222,19 +235,14 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart, covered }: P
             </Tool>
           ))}
           <Gap />
-          <Tool
-            name="Quotation"
-            pressed={around(state, kinds.quotation) !== null}
-            disabled={!editable}
-            onPress={run(toggleQuotation)}
-          >
+          <Tool name="Quotation" pressed={held.quoted} disabled={!editable} onPress={run(toggleQuotation)}>
             quotation
           </Tool>
           {Object.entries(ASIDE_LABELS).map(([sort, label]) => (
             <Tool
               key={sort}
               name={`Aside: ${label.toLowerCase()}`}
-              pressed={around(state, kinds.aside)?.node.attrs.sort === sort}
+              pressed={held.aside === sort}
               disabled={!editable}
               onPress={run(toggleAside(sort))}
             >
@@ -243,7 +251,7 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart, covered }: P
           ))}
           <Tool
             name="Preformatted"
-            pressed={state.selection.$from.parent.type === kinds.preformatted}
+            pressed={held.preformatted}
             disabled={!editable}
             onPress={run(togglePreformatted)}
           >
@@ -254,7 +262,7 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart, covered }: P
             <Tool
               key={name}
               name={`Stands at the ${name}`}
-              pressed={setting.align === align}
+              pressed={stands === align}
               disabled={!editable}
               onPress={run(setAlign(align))}
             >

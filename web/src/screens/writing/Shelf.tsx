@@ -21,7 +21,7 @@ import { Particulars } from "./particulars/Particulars"
 import { Results } from "./Results"
 import { rememberLink } from "./recentLinks"
 import type { Arrival } from "./useArrivals"
-import { useSheetState } from "./useSheetState"
+import { useOfSheet } from "./useSheetState"
 import type { Uploads } from "./useUploads"
 import { Versions } from "./Versions"
 
@@ -61,7 +61,6 @@ interface Props {
 
 export function Shelf(props: Props) {
   const { page, sheet, saver, known, mode, onMode, focus, onSheet, onRead, uploads, arrival, display } = props
-  useSheetState(sheet)
   const field = useRef<HTMLInputElement>(null)
   const panel = useRef<HTMLDivElement>(null)
   const below = useRef<HTMLDivElement>(null)
@@ -206,7 +205,8 @@ function Search(props: SearchProps) {
   const found = useFound(query, { wanted: open, bring: mode === "bring", site })
   const headings = useHeadings(within)
   const tree = useTree(open && withTree)
-  const here = open && mode === "link" ? anchorsOf(sheet.state.doc) : []
+  const toLink = open && mode === "link"
+  const here = useOfSheet(sheet, ({ doc }) => (toLink ? anchorsOf(doc) : []))
   const inPage = within && { page: within, headings: headings ?? [] }
   const offers = offersFor({ mode, query, found, here, tree, within: inPage })
   const offer = offers[active]

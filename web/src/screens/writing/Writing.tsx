@@ -92,7 +92,7 @@ function Desk({ page, beginning, limits }: DeskProps) {
   // What the sheet calls was handed to it when it was made; it finds the present state here.
   const now = useRef({ uploads, arrivals, inSource })
   now.current = { uploads, arrivals, inSource }
-  const { measure, again } = useChecking(sheet, page.id)
+  const checking = useChecking(sheet, page.id)
   useEffect(() => {
     document.title = `${page.working_copy.title}, Still Page`
   }, [page])
@@ -229,7 +229,7 @@ function Desk({ page, beginning, limits }: DeskProps) {
             setHelped(check)
             toShelf("help")
           }}
-          onCheck={again}
+          onCheck={checking.again}
           sight={sight}
           onSight={setSight}
         />
@@ -285,7 +285,7 @@ function Desk({ page, beginning, limits }: DeskProps) {
         page={page}
         sheet={sheet}
         saver={saver}
-        measure={measure}
+        checking={checking}
         onNotes={() => toLeft("notes")}
         onChoose={() => toShelf("choosing")}
       />

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useRef, useState } from "react"
+import { useEffect, useMemo, useSyncExternalStore } from "react"
 import { ask, client, type Measure } from "../../api/client"
 import { withFindings } from "../../editor/findings"
 import { textOf } from "../../editor/schema"
@@ -8,18 +8,31 @@ const PAUSE = 100
 const LONGEST = 3000
 
 export interface Checking {
-  measure: Measure | null
   /** Have the page checked again although its text is the same. */
   again(): void
+  /** What the page measures, for `useMeasure`. */
+  measure(): Measure | null
+  watch(watcher: () => void): () => void
 }
 
 /**
- * Has the page checked a moment after each change, and every so often while typing goes on, and gives what it
- * measures. While the server is away, the last findings stay.
+ * Has the page checked a moment after each change, and every so often while typing goes on. While the server is away,
+ * the last findings stay. What is measured is told to those who show it, so that nothing else is drawn anew for it.
  */
 export function useChecking(sheet: Sheet | null, page: number): Checking {
-  const [measure, setMeasure] = useState<Measure | null>(null)
-  const now = useRef<() => void>(() => {})
+  const { told, now } = useMemo(() => {
+    const watchers = new Set<() => void>()
+    const now = { check: () => {}, measure: null as Measure | null, watchers }
+    const told: Checking = {
+      again: () => now.check(),
+      measure: () => now.measure,
+      watch: (watcher) => {
+        watchers.add(watcher)
+        return () => watchers.delete(watcher)
+      },
+    }
+    return { told, now }
+  }, [])
   useEffect(() => {
     if (!sheet) return
     let timer: number | undefined
@@ -37,7 +50,8 @@ export function useChecking(sheet: Sheet | null, page: number): Checking {
       try {
         const params = { path: { page_id: page } }
         const checked = await ask(client.POST("/api/pages/{page_id}/check", { params, body: textOf(doc) }))
-        setMeasure(checked.measure)
+        now.measure = checked.measure
+        for (const watcher of now.watchers) watcher()
         if (sheet.state.doc === doc) sheet.dispatch(withFindings(sheet.state, doc, checked.findings))
       } catch {
         // Saving tells the author that the server is away; checking goes on after the next change.
@@ -52,15 +66,18 @@ export function useChecking(sheet: Sheet | null, page: number): Checking {
       window.clearTimeout(timer)
       timer = window.setTimeout(check, Math.max(0, Math.min(PAUSE, since + LONGEST - performance.now())))
     }
-    now.current = () => void check()
+    now.check = () => void check()
     later()
     const stop = sheet.watch(later)
     return () => {
       stop()
       window.clearTimeout(timer)
-      now.current = () => {}
+      now.check = () => {}
     }
-  }, [sheet, page])
-  const again = useCallback(() => now.current(), [])
-  return { measure, again }
+  }, [sheet, page, now])
+  return told
 }
+
+/** What the page measures, null until it was checked. */
+export const useMeasure = (checking: Checking): Measure | null =>
+  useSyncExternalStore(checking.watch, checking.measure)

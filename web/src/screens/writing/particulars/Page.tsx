@@ -1,10 +1,10 @@
 import { Button, Field, Heading, HStack, Stack, Text, Textarea } from "@chakra-ui/react"
-import { useState } from "react"
+import { memo, useState } from "react"
 import type { PageOut } from "../../../api/client"
 import type { Saver } from "../../../editor/saver"
 import type { Sheet } from "../../../editor/sheet"
 import { Act } from "../../../look/Act"
-import { useSheetState } from "../useSheetState"
+import { useOfSheet } from "../useSheetState"
 import { Acts } from "./parts"
 
 interface Props {
@@ -26,7 +26,8 @@ const FORMATS = [
 ] as const
 
 /** What the Shelf shows while nothing is selected: the page itself. */
-export function PageParticulars({ page, sheet, saver, editable, onKeys, onVersions, onSource }: Props) {
+export const PageParticulars = memo(function PageParticulars(props: Props) {
+  const { page, sheet, saver, editable, onKeys, onVersions, onSource } = props
   const [problem, setProblem] = useState("")
   /** What goes out is what is saved; whatever is on the sheet is saved first. */
   const take = async (ending: string) => {
@@ -35,7 +36,7 @@ export function PageParticulars({ page, sheet, saver, editable, onKeys, onVersio
     setProblem(saved ? "" : "The text is not saved yet, so it cannot be taken along.")
     if (saved) location.assign(`/api/pages/${page.id}/export/${ending}`)
   }
-  const description = useSheetState(sheet).doc.attrs.description as string
+  const description = useOfSheet(sheet, ({ doc }) => doc.attrs.description as string)
   return (
     <Stack as="section" aria-label="This page" gap="4" pt="1">
       <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
@@ -83,4 +84,4 @@ export function PageParticulars({ page, sheet, saver, editable, onKeys, onVersio
       </Text>
     </Stack>
   )
-}
+})

@@ -1,5 +1,6 @@
 import { chakra, HStack, Stack, Text } from "@chakra-ui/react"
-import { useEffect } from "react"
+import type { EditorState } from "prosemirror-state"
+import { memo, useEffect } from "react"
 import type { PageOut } from "../../../api/client"
 import { markKinds } from "../../../editor/commands"
 import {
@@ -15,6 +16,7 @@ import {
 import type { Sheet } from "../../../editor/sheet"
 import { Act } from "../../../look/Act"
 import { Choice } from "../../../look/Choice"
+import { useOfSheet } from "../useSheetState"
 import { nameOfLanguage, useLanguages } from "./languages"
 import { Acts, Section, useThemeStyle, Words } from "./parts"
 
@@ -34,9 +36,9 @@ const ALIGNS: [Align, string][] = [
 const shown = (name: string) => name.charAt(0).toUpperCase() + name.slice(1).replaceAll("-", " ")
 
 /** How the paragraph at the caret is set. */
-export function ParagraphSetting({ sheet, palette, editable }: Props) {
+export const ParagraphSetting = memo(function ParagraphSetting({ sheet, palette, editable }: Props) {
   useThemeFaces(sheet)
-  const { any, align, style } = settingAt(sheet.state)
+  const { any, align, style } = useOfSheet(sheet, settingAt)
   if (!any || !editable) return null
   const unknown = style && !palette.styles.includes(style) ? [style] : []
   return (
@@ -64,7 +66,7 @@ export function ParagraphSetting({ sheet, palette, editable }: Props) {
       )}
     </Section>
   )
-}
+})
 
 /** A text style, shown as it will look. */
 function StyleLine({ sheet, name, pressed }: { sheet: Sheet; name: string | null; pressed: boolean }) {
@@ -90,15 +92,22 @@ function StyleLine({ sheet, name, pressed }: { sheet: Sheet; name: string | null
   )
 }
 
+function wordsAt(state: EditorState) {
+  const { empty, $from } = state.selection
+  return {
+    tone: markValue(state, markKinds.tone)?.name as string | undefined,
+    language: markValue(state, markKinds.language)?.code as string | undefined,
+    expansion: markValue(state, markKinds.abbreviation)?.expansion as string | undefined,
+    selected: !empty && $from.parent.isTextblock,
+    allowed: $from.parent.type.spec.marks !== "",
+    ground: groundAt(state),
+  }
+}
+
 /** What is said of the selected words: what they stand for, their language, their tone. */
-export function WordSetting({ sheet, palette, editable }: Props) {
-  const { state } = sheet
+export const WordSetting = memo(function WordSetting({ sheet, palette, editable }: Props) {
   const languages = useLanguages()
-  const tone = markValue(state, markKinds.tone)?.name as string | undefined
-  const language = markValue(state, markKinds.language)?.code as string | undefined
-  const expansion = markValue(state, markKinds.abbreviation)?.expansion as string | undefined
-  const selected = !state.selection.empty && state.selection.$from.parent.isTextblock
-  const allowed = state.selection.$from.parent.type.spec.marks !== ""
+  const { tone, language, expansion, selected, allowed, ground } = useOfSheet(sheet, wordsAt)
   if (!editable || !allowed || !(selected || tone || language || expansion)) return null
 
   const say = (name: keyof typeof VALUED, attrs: Record<string, string> | null, goesOn = false) => {
@@ -106,7 +115,6 @@ export function WordSetting({ sheet, palette, editable }: Props) {
     if (goesOn) sheet.dispatch(tr)
     else sheet.step(tr)
   }
-  const ground = groundAt(state)
   const offered = palette.tones.filter((each) => each.ratios[ground] !== undefined)
   const options: [string, string][] = [["", "That of the page"], ...languages]
   if (language && !languages.some(([code]) => code === language))
@@ -168,7 +176,7 @@ export function WordSetting({ sheet, palette, editable }: Props) {
       </Stack>
     </Section>
   )
-}
+})
 
 /** Loads the theme's fonts into this window too, so that its styles can be shown as they look. */
 function useThemeFaces(sheet: Sheet) {
