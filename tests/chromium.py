@@ -94,8 +94,8 @@ class Window:
             if other is not self.page:
                 other.close()
         self.context.set_offline(True)  # What leaving the page would still send must not reach the next test.
-        self.page.unroute_all(behavior="ignoreErrors")
         self.page.goto("about:blank")
+        self.page.unroute_all(behavior="ignoreErrors")
         for event, handler in self._heard:
             self.page.remove_listener(event, handler)  # type: ignore[call-overload]
         self._heard.clear()

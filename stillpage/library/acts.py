@@ -230,7 +230,11 @@ def make_folder(person: Person, name: str, parent: int | None) -> tuple[Folder, 
 
 @transaction.atomic
 def change_folder(person: Person, folder: Folder, values: dict[str, Any]) -> Act:
-    """Rename a folder, put it elsewhere, or keep it to some sites. Raises `folders.FolderError`."""
+    """Rename a folder, put it elsewhere, or keep it to some sites. Raises `folders.FolderError`.
+
+    What somebody else changed of it since it was read stays.
+    """
+    folder = Folder.objects.select_for_update().get(pk=folder.pk)
     before = _folder_row(folder)
     wanted = {**before, **values}
     wanted["name"] = folders.clean_name(wanted["name"])

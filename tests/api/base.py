@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import json
 import random
-import shutil
 import tempfile
+from collections.abc import Iterator
+from contextlib import contextmanager
 from io import BytesIO
 from pathlib import Path
 from typing import Any
@@ -61,21 +62,22 @@ def a_picture(person: Person, alt: str = "Closed gates", **options: Any) -> Item
     return item
 
 
+@contextmanager
+def media_folder() -> Iterator[None]:
+    """A new folder for the library's files."""
+    with tempfile.TemporaryDirectory(prefix="stillpage-media-", ignore_cleanup_errors=True) as folder:
+        # The stamp of what readers get, too: another process of the tests must not touch this one.
+        places = {"MEDIA_ROOT": "media", "UPLOAD_FOLDER": "uploads", "LIVE_STAMP": "live.stamp"}
+        with override_settings(**{name: Path(folder, place) for name, place in places.items()}):
+            yield
+
+
 class MediaFolder:
     """A folder for the library's files, anew for each test."""
 
     def setUp(self) -> None:
         super().setUp()
-        folder = tempfile.mkdtemp(prefix="stillpage-media-")
-        # The stamp of what readers get, too: another process of the tests must not touch this one.
-        overridden = override_settings(
-            MEDIA_ROOT=Path(folder, "media"),
-            UPLOAD_FOLDER=Path(folder, "uploads"),
-            LIVE_STAMP=Path(folder, "live.stamp"),
-        )
-        overridden.enable()
-        self.addCleanup(shutil.rmtree, folder, ignore_errors=True)
-        self.addCleanup(overridden.disable)
+        self.enterContext(media_folder())
 
 
 QUICK_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]

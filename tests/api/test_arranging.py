@@ -3,7 +3,7 @@
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TransactionTestCase
 
-from stillpage.library import search
+from stillpage.library import acts, search
 from stillpage.library.models import Act, File, Folder, Item
 from stillpage.library.receiving import receive
 from stillpage.pages import saving
@@ -173,6 +173,14 @@ class Folders(ApiTest):
         self.assertEqual(self.names(), ["All locks", "Boats", "Places"])
         self.call("POST", f"/acts/{act['id']}/undo")
         self.assertEqual(self.names(), ["Boats", "Places", "Locks"])
+
+    def test_two_changes_at_the_same_moment_both_hold(self):
+        number = self.make("Locks")["folder"]["id"]
+        one, other = (Folder.objects.get(pk=number) for _ in range(2))
+        acts.change_folder(self.author, one, {"name": "All locks"})
+        acts.change_folder(self.author, other, {"sites": [self.site.pk]})
+        found = Folder.objects.get(pk=number)
+        self.assertEqual((found.name, list(found.sites.all())), ("All locks", [self.site]))
 
     def test_what_cannot_be(self):
         places = self.make("Places")["folder"]

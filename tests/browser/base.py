@@ -8,10 +8,12 @@ from unittest.mock import patch
 
 from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.core.management import call_command
 from django.test import Client, LiveServerTestCase, override_settings, testcases
 from django.test.testcases import LiveServerThread
 from playwright.sync_api import Error, FrameLocator, Page, expect
 
+from demo.load import load_demo
 from stillpage.library.models import Item
 from stillpage.library.needed import bring_up_to_date
 from stillpage.library.receiving import receive
@@ -24,7 +26,7 @@ from stillpage.publishing.publish import publish
 from stillpage_core.document import Node
 
 from .. import chromium
-from ..api.base import PASSWORD, QUICK_HASHERS, MediaFolder, a_person, a_site, image_bytes
+from ..api.base import PASSWORD, QUICK_HASHERS, MediaFolder, a_person, a_site, image_bytes, media_folder
 
 AXE = settings.ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 AXE_CORE = AXE.read_text() if AXE.exists() else ""
@@ -83,6 +85,8 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
     def picture(self, name: str, alt: str, colour: str) -> Any:
         data = image_bytes((1200, 800), colour=colour)
         return receive(SimpleUploadedFile(name, data), self.author, alt)[0]
+
+    author: Person
 
     def write(self, page: SitePage, document: Node, title: str | None = None) -> None:
         """Put a text into a page's working copy, as the author would."""
@@ -186,3 +190,26 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
             if each["id"] not in but
         ]
         self.assertEqual(found, [], f"{where}: " + "; ".join(found))
+
+
+class DemoTest(BrowserTest):
+    """The demo sites, loaded once for all tests of a class: each leaves them as it found them."""
+
+    @classmethod
+    def setUpClass(cls) -> None:
+        super().setUpClass()
+        cls.enterClassContext(media_folder())
+        cls.addClassCleanup(call_command, "flush", verbosity=0, interactive=False)
+        load_demo()
+        cls.change_site()
+
+    @classmethod
+    def change_site(cls) -> None:
+        """What is changed of the demo for the tests of this class."""
+
+    def setUp(self) -> None:
+        recent.changed()
+        self.problems = []
+
+    def _fixture_teardown(self) -> None:
+        """What was loaded stays for the next test."""

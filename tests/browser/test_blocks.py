@@ -1,8 +1,9 @@
 """Quotations, asides, calls to action, preformatted text, equations and signs in the real interface."""
 
 import re
+from contextlib import suppress
 
-from playwright.sync_api import expect
+from playwright.sync_api import Error, expect
 
 from stillpage.pages.models import WorkingCopy
 from stillpage_core.writing import markdown, storable_html
@@ -201,4 +202,22 @@ class Blocks(BrowserTest):
             expect(page.get_by_role("option", name="→")).to_be_visible()
             page.keyboard.press("Enter")
             page.keyboard.type(" ")
+            expect(sheet.locator(".text")).to_have_text("Lock 4 → the bridge")
+
+    def test_what_is_typed_while_the_shelf_still_looks_goes_into_the_text(self):
+        self.write(self.walks, document(paragraph("Lock 4")))
+        with self.window() as page:
+            sheet = self.open(page, self.walks)
+            self.type_at_end(page, sheet, " ")
+            waiting, held = [], [True]
+            page.route("**/api/shelf?**", lambda route: waiting.append(route) if held[0] else route.continue_())
+            page.keyboard.press("Alt+Shift+KeyS")
+            page.keyboard.type("rightwards arrow")
+            page.keyboard.press("Enter")
+            page.keyboard.type(" the bridge")
+            self.settled(page)
+            held[0] = False
+            for route in waiting:
+                with suppress(Error):  # It is asked no longer: more was typed.
+                    route.continue_()
             expect(sheet.locator(".text")).to_have_text("Lock 4 → the bridge")

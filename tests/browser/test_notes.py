@@ -2,7 +2,6 @@
 
 from playwright.sync_api import expect
 
-from demo.load import load_demo
 from stillpage.pages.models import Allowance
 from stillpage.pages.models import Page as SitePage
 from stillpage.people.models import Role
@@ -10,7 +9,7 @@ from stillpage_core.document.walking import text_of
 
 from ..api.base import a_person
 from ..core.documents import document, heading, link, paragraph, words
-from .base import BrowserTest
+from .base import BrowserTest, DemoTest
 
 
 class NotesTest(BrowserTest):
@@ -140,10 +139,7 @@ class WhatASiteAsksFor(NotesTest):
             expect(page.get_by_label("A heading that skips a level")).to_be_disabled()
 
 
-class FromThirtyFindingsToNone(NotesTest):
-    def make_site(self):
-        load_demo()
-
+class FromThirtyFindingsToNone(NotesTest, DemoTest):
     def test_the_demo_page_with_everything_wrong_is_mended_in_the_interface(self):
         faulty = SitePage.objects.get(path="/volunteer/new-page")
         with self.window(user="tobias") as page:

@@ -7,7 +7,7 @@ from hypothesis import settings
 LONG = os.environ.get("STILLPAGE_LONG_TESTS") == "1"
 
 # The same examples in every run, so that what fails was changed; other ones in each long run, which looks for more.
-settings.register_profile("steady", deadline=None, derandomize=not LONG)
+settings.register_profile("steady", deadline=None, derandomize=not LONG, max_examples=100 if LONG else 50)
 settings.load_profile("steady")
 
 

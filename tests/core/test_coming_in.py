@@ -21,6 +21,7 @@ from stillpage_core.reading.mending import mended
 from stillpage_core.reading.reading import Told
 from stillpage_core.reading.rtf import rtf_pictures, with_rtf_pictures
 
+from . import many
 from .documents import DOCUMENTS
 
 FIXTURES = Path(__file__).parents[1] / "fixtures"
@@ -293,7 +294,7 @@ class Mending(TestCase):
         self.read("<h2><b>A</b></h2><p>b</p>")
         self.assertEqual(list(runs_with(self.reading.document, "strong")), [])
 
-    @settings(max_examples=150)
+    @settings(max_examples=many(300))
     @given(DOCUMENTS)
     def test_mending_what_is_mended_changes_nothing_more(self, node):
         once = mended(node.content, Told())
@@ -346,7 +347,7 @@ def _ugly(draw):
 
 
 class NoWordIsLost(TestCase):
-    @settings(max_examples=400)
+    @settings(max_examples=many(400))
     @given(_ugly())
     def test_the_visible_words_come_out_in_their_order(self, given):
         html, words = given
@@ -354,7 +355,7 @@ class NoWordIsLost(TestCase):
         self.assertEqual(text_of(document).split(), words)
         self.assertEqual(document_from_json(document.to_json()), document)
 
-    @settings(max_examples=200)
+    @settings(max_examples=many(400))
     @given(_TYPED, st.sampled_from(["\n", "\r\n", "\n\n", "\r"]))
     def test_typed_text_keeps_its_words_and_never_joins_paragraphs(self, lines, end):
         document = read_text(end.join(lines)).document

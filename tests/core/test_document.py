@@ -18,6 +18,7 @@ from stillpage_core.document.walking import runs_with, text_of
 from stillpage_core.errors import DocumentError
 from stillpage_core.writing.html import PICTURE_SETTING
 
+from . import many
 from .documents import (
     DOCUMENTS,
     STRONG,
@@ -46,7 +47,7 @@ class ReadingJson(TestCase):
     def test_any_valid_document_comes_back_from_json_unchanged(self, node):
         self.assertEqual(document_from_json(json.loads(json.dumps(node.to_json()))), node)
 
-    @settings(max_examples=15)  # The validator tries every kind for every node, which takes it long.
+    @settings(max_examples=many(36))  # The validator tries every kind for every node, which takes it long.
     @given(DOCUMENTS)
     def test_the_published_json_schema_takes_every_valid_document(self, node):
         VALIDATOR.validate(node.to_json())

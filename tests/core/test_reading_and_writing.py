@@ -22,6 +22,7 @@ from stillpage_core.writing import markdown, plain_text, published_html, storabl
 from stillpage_core.writing.carrying import Carried
 from stillpage_core.writing.source import source_html
 
+from . import many
 from .documents import (
     DOCUMENTS,
     EMPHASIS,
@@ -222,14 +223,14 @@ class Markdown(TestCase):
         self.assertEqual(markdown(node), "H<sub>2</sub>O\n")
         self.assertEqual(read_markdown(markdown(node)).document, node)
 
-    @settings(max_examples=150)
+    @settings(max_examples=many(300))
     @given(DOCUMENTS)
     @example(every_kind())
     @example(document(picture(1, "two  spaces", caption="in  both")))
     def test_any_valid_document_survives_markdown_unchanged(self, node):
         self.assertEqual(read_markdown(markdown(node)).document, node)
 
-    @settings(max_examples=150)
+    @settings(max_examples=many(300))
     @given(DOCUMENTS)
     @example(every_kind())
     def test_any_valid_document_survives_its_source_unchanged(self, node):
@@ -243,7 +244,7 @@ class Markdown(TestCase):
 
 
 class Source(TestCase):
-    @settings(max_examples=150)
+    @settings(max_examples=many(300))
     @given(DOCUMENTS, st.data())
     def test_the_caret_goes_to_the_source_and_back(self, node, data):
         blocks = [(path, each) for path, each in walk(node) if SCHEMA.nodes[each.kind].is_textblock and each.content]
@@ -265,7 +266,7 @@ class Source(TestCase):
 class Packages(TestCase):
     """DOCX and ODT say most of a document; what they are read as says all its words, in order."""
 
-    @settings(max_examples=60)
+    @settings(max_examples=many(180))
     @given(DOCUMENTS)
     def test_no_word_is_lost_in_any_document(self, node):
         said = "".join("".join(each.text.split()) for _, each in walk(node) if each.kind == "text")

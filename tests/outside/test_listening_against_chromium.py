@@ -9,13 +9,12 @@ from django.conf import settings
 from hypothesis import HealthCheck, Phase, given
 from hypothesis import settings as how
 
-from demo.load import load_demo
 from stillpage.publishing.models import LiveCopy
 from stillpage_core.writing import Link, PageParts, Site, render_page
 from stillpage_core.writing.html import published_html
 from stillpage_core.writing.listening import Heard, heard, marked_html, spoken
 
-from ..browser.base import BrowserTest
+from ..browser.base import DemoTest
 from ..core import many
 from ..core.checks.base import KNOWN
 from ..core.documents import DOCUMENTS, every_kind
@@ -90,10 +89,7 @@ def of_ours(things: list[Heard]) -> tuple[list[Seen], str]:
     return seen, words("".join(each.name for each in every if each.role == "text"))
 
 
-class Listening(BrowserTest):
-    def make_site(self):
-        load_demo()
-
+class Listening(DemoTest):
     def tree_of(self, page):
         if not hasattr(page, "tree"):
             page.tree = page.context.new_cdp_session(page)

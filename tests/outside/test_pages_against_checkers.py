@@ -10,15 +10,16 @@ from pathlib import Path
 from django.conf import settings
 from playwright.sync_api import expect
 
-from demo.load import load_demo
 from demo.people import PASSWORD
 from stillpage.exchange.exporting import export_page, export_site
 from stillpage.library.models import Item
+from stillpage.pages import saving
 from stillpage.pages.models import Page
 from stillpage.people.models import Person
 from stillpage.publishing.models import LiveCopy, NotFoundPage
+from stillpage.publishing.publish import publish
 
-from ..browser.base import BrowserTest
+from ..browser.base import DemoTest
 from ..core.documents import every_kind_for
 
 VNU = settings.ROOT / "web" / "node_modules" / "vnu-jar" / "build" / "dist" / "vnu.jar"
@@ -31,19 +32,21 @@ def page_in(data):
         return archive.read(name)
 
 
-class DemoSites(BrowserTest):
+class DemoSites(DemoTest):
     """The demo sites as they are published, with one page more that holds every kind of node."""
 
     FAULTS = ("heading-order",)
     """What is wrong with the text of “Lock crew”, on purpose."""
 
-    def make_site(self):
-        load_demo()
-        self.author = Person.objects.get(username="wren")
-        self.minutes = Page.objects.get(path="/about/minutes")
+    @classmethod
+    def change_site(cls):
+        cls.author = Person.objects.get(username="wren")
+        cls.minutes = Page.objects.get(path="/about/minutes")
         walks, gates = Page.objects.get(path="/visit/towpath-walks"), Item.objects.get(title="lock gates")
-        self.write(self.minutes, every_kind_for(walks.pk, gates.pk))
-        self.put_live(self.minutes)
+        draft = saving.Draft(cls.minutes.working_copy.title, "", every_kind_for(walks.pk, gates.pk))
+        saving.save(cls.minutes, cls.author, draft, cls.minutes.working_copy.revision)
+        cls.minutes.working_copy.refresh_from_db()
+        publish(cls.minutes, cls.author, cls.minutes.working_copy.revision)
 
     def test_every_published_page_passes_the_nu_checker_and_axe(self):
         rendered = [*LiveCopy.objects.select_related("page__site"), *NotFoundPage.objects.all()]
@@ -161,3 +164,6 @@ class DemoSites(BrowserTest):
             expect(page.get_by_role("tabpanel")).to_contain_text("finds nothing to mend")
             page.get_by_role("button", name="Undo").click()
             expect(notes).to_have_count(1)
+            page.get_by_role("button", name="Undo").click(click_count=2, delay=200)
+            expect(notes).to_have_count(3)
+            self.saved(page)

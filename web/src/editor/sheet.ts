@@ -380,6 +380,8 @@ export class Sheet {
     const line = KEYS.find((each) => matches(each, event))
     if (line?.wish) {
       event.preventDefault()
+      // Where the key leads to must show what has just been typed.
+      this.tellCalm(false)
       this.options.wishes[line.wish]()
       return true
     }

@@ -253,12 +253,16 @@ function Search(props: SearchProps) {
     onBack()
     if (atom) window.setTimeout(() => toLatex(field.current), 0)
   }
-  // Enter may come before the answer to the last words; then it waits for it.
+  // Enter may come before the answer to the last words; then it waits for it, and what is typed meanwhile is meant for
+  // the text.
   const [taking, setTaking] = useState(false)
+  const typed = useRef("")
   useEffect(() => {
     if (!taking || !(found.settled || found.problem)) return
     setTaking(false)
     take(offers[active])
+    if (typed.current && offers[active]) sheet.dispatch(sheet.state.tr.insertText(typed.current))
+    typed.current = ""
   })
   const look = (page: PageRef | null) => {
     setWithin(page)
@@ -267,7 +271,10 @@ function Search(props: SearchProps) {
   }
   const key = (event: KeyboardEvent) => {
     const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
-    if (step && offers.length) {
+    if (taking && event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey) {
+      event.preventDefault()
+      typed.current += event.key
+    } else if (step && offers.length) {
       event.preventDefault()
       setActive((active + step + offers.length) % offers.length)
     } else if (event.key === "Enter") {
