@@ -41,7 +41,6 @@ INSTALLED_APPS = [
     "django.contrib.sessions",
     "django.contrib.staticfiles",
     "axes",
-    "ninja",
     "django_tasks",
     "django_tasks_db",
     "stillpage.sites",

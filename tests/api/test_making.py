@@ -153,7 +153,7 @@ class Made(MakingTest):
 
 class BrokenOff(MakingTest):
     def test_a_worker_killed_in_the_middle_leaves_no_half_file_and_the_next_goes_on(self):
-        item = self.item(photograph((1300, 900)))
+        item = self.item(photograph((600, 400)))
         before = set(item.files.values_list("name", flat=True))
         real, count = needed.store, []
 
@@ -178,7 +178,7 @@ class BrokenOff(MakingTest):
         self.assertEqual(take_up_again(), 0)
 
     def test_a_full_disk_leaves_the_work_for_later(self):
-        item = self.item(photograph((1300, 900)))
+        item = self.item(photograph((600, 400)))
         with (
             patch.object(needed, "store", side_effect=OSError(28, "No space left on device")),
             self.assertRaises(OSError),
@@ -189,10 +189,10 @@ class BrokenOff(MakingTest):
         self.assertGreater(bring_up_to_date(item.pk), 0)
 
     def test_an_original_that_is_damaged_later_is_told_and_not_tried_for_ever(self):
-        item = self.item(photograph((1300, 900)))
+        item = self.item(photograph((600, 400)))
         original = item.files.get(original=True)
         default_storage.delete(original.name)
-        default_storage.save(original.name, ContentFile(photograph((1300, 900))[:9000]))
+        default_storage.save(original.name, ContentFile(photograph((600, 400))[:9000]))
         bring_up_to_date(item.pk)
         item.refresh_from_db()
         self.assertIn("cannot be read to its end", item.problem)
@@ -201,7 +201,7 @@ class BrokenOff(MakingTest):
 
 class ForEachUse(MakingTest):
     def test_a_page_that_is_published_shows_its_own_cut_at_once(self):
-        item = self.item(photograph((1600, 1200)))
+        item = self.item(photograph((1000, 750)))
         self.put_live(self.walks, paragraph("x"), picture(item.pk, ratio="1:1", focus="0,5000", width=400))
         html = self.visit_page("/visit/towpath-walks").content.decode()
         self.assertIn('width="400" height="400"', html)
@@ -213,7 +213,7 @@ class ForEachUse(MakingTest):
         self.assertIn("image/avif", later)
 
     def test_cuts_are_kept_for_every_use_and_the_item(self):
-        item = self.item(photograph((1600, 1200)))
+        item = self.item(photograph((1000, 750)))
         self.assertEqual(cuts_of(item), [Cut()])
         self.write(self.walks, picture(item.pk, turn=1), picture(item.pk, crop="0,0,5000,5000"))
         self.call("PATCH", f"/items/{item.pk}", {"edits": {"straighten": 20}})
@@ -225,7 +225,7 @@ class ForEachUse(MakingTest):
         self.assertEqual(len(uses[0]["framings"]), 2)
 
     def test_what_the_item_is_made_to_look_like_reaches_live_pages(self):
-        item = self.item(photograph((1600, 1200)))
+        item = self.item(photograph((1000, 750)))
         self.put_live(self.walks, paragraph("x"), picture(item.pk))
         act = self.call("PATCH", f"/items/{item.pk}", {"edits": {"ratio": "2:1"}})
         self.assertEqual(act["edits"]["ratio"], "2:1")
@@ -256,7 +256,7 @@ class ForEachUse(MakingTest):
             self.assertEqual((opened.size, opened.getpixel((size[0] // 2, size[1] // 2))), (size, colour), cut)
 
     def test_a_preview_is_there_before_the_files(self):
-        item = self.item(photograph((1600, 1200)))
+        item = self.item(photograph((1000, 750)))
         answer = self.client.get(f"/api/items/{item.pk}/cut/1.30.0.0.5000.5000?width=200")
         self.assertEqual((answer.status_code, answer["Content-Type"]), (200, "image/jpeg"))
         self.assertEqual(Image.open(BytesIO(answer.content)).size[0], 200)
@@ -272,11 +272,11 @@ class Versions(MakingTest):
         return self.call("POST", f"/uploads/{made['id']}", status=status)
 
     def test_a_newer_file_is_shown_everywhere_and_the_earlier_one_can_be_again(self):
-        item = self.item(photograph((1600, 1200)))
+        item = self.item(photograph((1000, 750)))
         self.put_live(self.walks, paragraph("x"), picture(item.pk))
         before = self.visit_page("/visit/towpath-walks").content.decode()
-        out = self.replaced(item, photograph((1500, 500), seed=5))
-        self.assertEqual((out["id"], out["version"], out["width"], out["alt"]), (item.pk, 2, 1500, "Gates"))
+        out = self.replaced(item, photograph((900, 300), seed=5))
+        self.assertEqual((out["id"], out["version"], out["width"], out["alt"]), (item.pk, 2, 900, "Gates"))
         bring_up_to_date(item.pk)
         after = self.visit_page("/visit/towpath-walks").content.decode()
         self.assertIn('width="720" height="240"', after)
@@ -291,11 +291,11 @@ class Versions(MakingTest):
         self.assertIn("no such version", self.call("POST", f"/items/{item.pk}/versions/9", status=422)["detail"])
 
     def test_what_cannot_take_its_place(self):
-        item = self.item(photograph((1600, 1200)))
-        other = self.item(photograph((1600, 1200), seed=9))
+        item = self.item(photograph((1000, 750)))
+        other = self.item(photograph((1000, 750), seed=9))
         pdf = b"%PDF-1.4\n1 0 obj\n<<>>\nendobj\n%%EOF"
         self.assertIn("own", self.replaced(item, pdf, 422)["detail"])
-        self.assertIn(f"“{other.title}”", self.replaced(item, photograph((1600, 1200), seed=9), 422)["detail"])
+        self.assertIn(f"“{other.title}”", self.replaced(item, photograph((1000, 750), seed=9), 422)["detail"])
         self.replaced(item, b"no picture", 415)
         item.refresh_from_db()
         self.assertEqual((item.version, item.files.filter(original=True).count()), (1, 1))

@@ -13,12 +13,14 @@ from stillpage_core.document.walking import walk
 from stillpage_core.reading import read_html
 from stillpage_core.writing import storable_html
 
+from ..core import many
+
 WEB = settings.ROOT / "web"
-SEQUENCES, ACTIONS, SEED = 1000, 40, 1
+SEQUENCES, ACTIONS, SEED = many(1000), 40, 1
 
 
 class RandomEditing(TestCase):
-    def test_a_thousand_random_sequences_are_valid_after_each_step_and_undo_to_the_start(self):
+    def test_random_sequences_are_valid_after_each_step_and_undo_to_the_start(self):
         with tempfile.TemporaryDirectory() as folder:
             build = ["npx", "--no-install", "vite", "build", "--config", "vite.tests.config.ts", "--outDir", folder]
             subprocess.run(build, cwd=WEB, check=True, capture_output=True)
