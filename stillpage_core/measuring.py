@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from .document.node import Node
 from .document.walking import text_of, walk
 from .media.shown import taken_by_most
-from .readability import readability_of
+from .readability import Readability, readability_of
 from .resolving import Resolver
 from .writing.html import published_html
 
@@ -23,14 +23,22 @@ _WORD = re.compile(r"\w+(?:[’'\-.,:/]\w+)*")
 @dataclass(frozen=True)
 class Measure:
     """``words`` of the text; ``seconds`` to read them; ``weight`` of page and pictures on the way to a reader, in
-    bytes, without the theme's own files; ``ease`` and ``grade`` say how hard it is to read (`readability`), None where
-    that cannot be said."""
+    bytes, without the theme's own files; ``score`` says how hard it is to read, None where that cannot be said."""
 
     words: int
     seconds: int
     weight: int
-    ease: float | None = None
-    grade: float | None = None
+    score: Readability | None = None
+
+    @property
+    def ease(self) -> float | None:
+        """Flesch's reading ease, to a tenth."""
+        return round(self.score.ease, 1) if self.score else None
+
+    @property
+    def grade(self) -> float | None:
+        """Kincaid's grade, in years at school, to a tenth."""
+        return round(self.score.grade, 1) if self.score else None
 
 
 def count_words(text: str) -> int:
@@ -49,6 +57,4 @@ def measure(document: Node, resolver: Resolver, language: str = "en") -> Measure
             file = taken_by_most(target, node.attrs)
             taken[file.address] = file.size
     weight += sum(taken.values())
-    score = readability_of(document, language)
-    ease, grade = (round(score.ease, 1), round(score.grade, 1)) if score else (None, None)
-    return Measure(words, round(words * 60 / WORDS_A_MINUTE), weight, ease, grade)
+    return Measure(words, round(words * 60 / WORDS_A_MINUTE), weight, readability_of(document, language))

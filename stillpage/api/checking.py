@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
 from datetime import timedelta
 from typing import Any
 
@@ -50,7 +49,7 @@ def _checked(checked: checking.Checked, document: Node, allowed: dict[str, Allow
         said = finding_json(finding, [shown(document, repair) for repair in finding.repairs])
         allowance = allowed.get(finding.key) if finding.severity != "blocks" else None
         findings.append({**said, "allowed": _allowance_out(allowance) if allowance else None})
-    return {"findings": findings, "measure": asdict(checked.measure)}
+    return {"findings": findings, "measure": checked.measure}
 
 
 def _page(request: HttpRequest, page_id: int, act: Act = Act.SEE_CONTENTS) -> Page:

@@ -9,10 +9,12 @@ from __future__ import annotations
 import hashlib
 import logging
 import time
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
+from contextlib import contextmanager
 from datetime import timedelta
 from urllib.parse import urlsplit
 
+from django.db import connection
 from django.utils import timezone
 from django_tasks import task
 
@@ -61,7 +63,26 @@ def faults(addresses: Iterable[str]) -> dict[str, str]:
 
 @task()
 def test_due() -> int:
-    """Test the addresses whose turn it is; returns how many."""
+    """Test the addresses whose turn it is; returns how many: none while another worker does, so that no host is asked
+    by two at once."""
+    with _alone() as first:
+        return _test_due() if first else 0
+
+
+@contextmanager
+def _alone() -> Iterator[bool]:
+    """Whether nobody else tests just now. The lock is the database's, and goes with the connection of who holds it."""
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT GET_LOCK(CONCAT(DATABASE(), '.outside'), 0)")
+        first = cursor.fetchone()[0] == 1
+        try:
+            yield first
+        finally:
+            if first:
+                cursor.execute("SELECT RELEASE_LOCK(CONCAT(DATABASE(), '.outside'))")
+
+
+def _test_due() -> int:
     asked: dict[str, float] = {}
     due = Address.objects.filter(next_test_at__lte=timezone.now(), leads__isnull=False).distinct()
     tested = 0

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from django.db import transaction
 from django.db.models import Q
@@ -53,7 +53,8 @@ def check_text(document: Node, site: Site | None = None) -> Checked:
     """Check a document by itself, as it might stand on a page of ``site``."""
     resolver = resolver_for([document], site=site)
     measured = measure(document, resolver, site.language if site else "en")
-    return Checked(check_page(Subject(document, resolver, _around_site(site)), chosen(site)), measured)
+    around = replace(_around_site(site), readability=measured.score)
+    return Checked(check_page(Subject(document, resolver, around), chosen(site)), measured)
 
 
 def check_draft(page: Page, draft: Draft) -> Checked:
@@ -74,13 +75,14 @@ def check_draft(page: Page, draft: Draft) -> Checked:
         weight=measured.weight + frame_weight(),
         budget=site.page_budget * 1000,
         hardest_grade=site.hardest_grade,
+        readability=measured.score,
     )
     return Checked(check_page(Subject(draft.document, resolver, around), chosen(site)), measured)
 
 
-def _around_site(site: Site | None) -> Around | None:
+def _around_site(site: Site | None) -> Around:
     if site is None:
-        return None
+        return Around()
     return Around(language=site.language, theme=theme_of(site.theme), hardest_grade=site.hardest_grade)
 
 

@@ -17,6 +17,7 @@ from ..document.references import Reference, parse_reference
 from ..document.schema import SCHEMA
 from ..document.walking import node_at, text_of, units
 from ..errors import Path
+from ..readability import Readability
 from ..resolving import Resolver
 from ..writing.anchors import anchors_of
 
@@ -38,6 +39,7 @@ class Around:
     ``title`` and ``description`` are the page's, ``path`` its address within the site. ``titles`` and
     ``descriptions`` are those of the site's other pages, in small letters, each with the address of a page that has
     it. ``weight`` is what readers load for the page, in bytes, and ``budget`` what they should at most.
+    ``readability`` is that of the document where it has been reckoned already.
     """
 
     title: str | None = None
@@ -51,6 +53,7 @@ class Around:
     weight: int | None = None
     budget: int | None = None
     hardest_grade: float = 12
+    readability: Readability | None = None
 
 
 @dataclass(slots=True)

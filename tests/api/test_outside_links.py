@@ -5,6 +5,7 @@ from datetime import timedelta
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from unittest.mock import patch
 
+from django.db import connection
 from django.test import override_settings
 from django.utils import timezone
 
@@ -76,6 +77,18 @@ class OutsideLinks(ApiTest):
     def state(self, path):
         row = Address.objects.get(address=self.at(path))
         return row.state, row.failed
+
+    def test_two_workers_do_not_test_at_once(self):
+        self.lead_to(self.at("/right"))
+        other = connection.copy()
+        try:
+            with other.cursor() as cursor:
+                cursor.execute("SELECT GET_LOCK(CONCAT(DATABASE(), '.outside'), 0)")
+                self.assertEqual(testing.test_due.call(), 0)
+                self.assertTrue(testing.is_due())
+        finally:
+            other.close()  # As when the other worker dies: the lock goes with its connection.
+        self.assertEqual(self.ask_all(), 1)
 
     def test_each_answer_has_its_state(self):
         paths = ("/right", "/gone", "/missing", "/private", "/broken", "/moved", "/aside", "/no-head", "/heavy")

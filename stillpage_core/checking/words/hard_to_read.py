@@ -28,7 +28,7 @@ RULE = Rule(
 
 
 def check(subject: Subject) -> Iterator[Finding]:
-    score = readability_of(subject.document, subject.around.language)
+    score = subject.around.readability or readability_of(subject.document, subject.around.language)
     if score and score.words >= FEWEST and score.grade > subject.around.hardest_grade:
         yield RULE.finding(
             f"This text asks for {score.grade:.0f} years at school (reading ease {score.ease:.0f} of 100).",

@@ -265,12 +265,16 @@ interface AllowedProps {
 
 /** What somebody has said is right as it is. */
 function Allowed({ page, editable, allowed, onTaken }: AllowedProps) {
+  const [problem, setProblem] = useState("")
   if (!allowed.length) return null
   const take = async (allowance: Allowance) => {
     const path = { page_id: page.id, allowance_id: allowance.id }
-    await ask(client.DELETE("/api/pages/{page_id}/allowances/{allowance_id}", { params: { path } })).catch(
-      () => undefined,
-    )
+    try {
+      await ask(client.DELETE("/api/pages/{page_id}/allowances/{allowance_id}", { params: { path } }))
+      setProblem("")
+    } catch (error) {
+      setProblem((error as Error).message)
+    }
     onTaken()
   }
   return (
@@ -293,6 +297,9 @@ function Allowed({ page, editable, allowed, onTaken }: AllowedProps) {
           </Stack>
         ))}
       </chakra.ul>
+      <Text role="alert" fontSize="sm" color="wrong">
+        {problem}
+      </Text>
     </chakra.section>
   )
 }
