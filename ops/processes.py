@@ -19,12 +19,23 @@ def _die_with_parent() -> None:
         ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
 
 
+def _in_the_background() -> None:
+    _die_with_parent()
+    os.nice(10)
+
+
 class Child:
     """A process in a session of its own, so that Ctrl-C reaches us first and we stop it in order."""
 
     def __init__(
-        self, command: Sequence[str | Path], log: Path | None = None, env: dict[str, str] | None = None
+        self,
+        command: Sequence[str | Path],
+        log: Path | None = None,
+        env: dict[str, str] | None = None,
+        *,
+        waits: bool = False,
     ) -> None:
+        """``waits``: it gives way to everything that somebody waits for."""
         output = log.open("ab") if log else None
         self.process = subprocess.Popen(
             [str(part) for part in command],
@@ -33,7 +44,7 @@ class Child:
             stderr=subprocess.STDOUT if output else None,
             env={**os.environ, **(env or {})},
             start_new_session=True,
-            preexec_fn=_die_with_parent,  # noqa: PLW1509
+            preexec_fn=_in_the_background if waits else _die_with_parent,  # noqa: PLW1509
         )
         if output:
             output.close()

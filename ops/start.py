@@ -31,6 +31,11 @@ def _interrupt(*_: object) -> None:
     raise KeyboardInterrupt
 
 
+def _helper(command: Command) -> Child:
+    """A process beside the server; the worker, which makes files of pictures, gives way to it."""
+    return Child(command, waits="work" in command)
+
+
 def main() -> int:
     """Set up, start, print the addresses, and wait."""
     parser = argparse.ArgumentParser(prog="./start", description="Bring up Still Page on this machine.")
@@ -77,7 +82,7 @@ def main() -> int:
         say(f"Starting the application on 127.0.0.1:{port}")
         server = Child([PYTHON, "-m", "gunicorn", "--config", ROOT / "ops" / "gunicorn_conf.py", "stillpage.wsgi"])
         wait_until(lambda: _answers(port, server), 30, "The application did not answer.")
-        helpers = [Child(command) for command in commands]
+        helpers = [_helper(command) for command in commands]
         _welcome(port)
         _look_after(server, database, helpers, commands)
         raise Stop("The application ended by itself; the lines above say why.")
@@ -101,7 +106,7 @@ def _look_after(server: Child, database: Database, helpers: list[Child], command
         for place, command in enumerate(commands):
             if not helpers[place].running:
                 say("A helper ended by itself; bringing it up again")
-                helpers[place] = Child(command)
+                helpers[place] = _helper(command)
                 time.sleep(1)
         time.sleep(0.5)
 

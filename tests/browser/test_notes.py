@@ -133,6 +133,8 @@ class WhatASiteAsksFor(NotesTest):
             page.get_by_role("link", name="A heading that skips a level").click()
             expect(page.get_by_role("heading", name="A heading that skips a level")).to_be_visible()
             self.axe(page, "the help of a check")
+            page.goto(f"{self.live_server_url}/help/checks/none-such")
+            expect(page.get_by_role("status")).to_contain_text("There is no check of that name")
         with self.window() as page:
             self.open(page, self.walks)
             self.counted(page, 2)

@@ -37,22 +37,29 @@ export function Checks() {
             </Text>
           </>
         ) : (
-          groups.map((group) => (
-            <chakra.section key={group} aria-label={group} mb="6">
-              <Heading as="h2" size="md" fontFamily="body" mb="2">
-                {group}
-              </Heading>
-              <chakra.ul listStyleType="none">
-                {rules.data
-                  ?.filter((each) => each.group === group)
-                  .map((each) => (
-                    <chakra.li key={each.id} py="1" borderTopWidth="1px" borderColor="line">
-                      <To to={`/help/checks/${each.id}`}>{each.title}</To>
-                    </chakra.li>
-                  ))}
-              </chakra.ul>
-            </chakra.section>
-          ))
+          <>
+            {check && rules.data && (
+              <Text role="status" mb="6">
+                There is no check of that name (any more). These are all there are:
+              </Text>
+            )}
+            {groups.map((group) => (
+              <chakra.section key={group} aria-label={group} mb="6">
+                <Heading as="h2" size="md" fontFamily="body" mb="2">
+                  {group}
+                </Heading>
+                <chakra.ul listStyleType="none">
+                  {rules.data
+                    ?.filter((each) => each.group === group)
+                    .map((each) => (
+                      <chakra.li key={each.id} py="1" borderTopWidth="1px" borderColor="line">
+                        <To to={`/help/checks/${each.id}`}>{each.title}</To>
+                      </chakra.li>
+                    ))}
+                </chakra.ul>
+              </chakra.section>
+            ))}
+          </>
         )}
       </chakra.main>
     </>

@@ -129,7 +129,7 @@ export function Library({ session }: { session: Session }) {
   if (items.error && items.pending)
     return <Sentence title="The library cannot be shown" text={items.error.message} again={items.again} />
   const one = folders.find(({ id }) => id === folder)
-  const many = chosen.size > 1 || (chosen.size === 1 && ![...chosen].includes(entry?.item.id ?? 0))
+  const many = chosen.size > 1 || (chosen.size === 1 && ![...chosen].includes(shown ?? 0))
   return (
     <Box
       display="grid"
