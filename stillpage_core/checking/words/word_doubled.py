@@ -50,5 +50,7 @@ def _may_be(text: str) -> bool:
     """Whether a word begins as the one before it ends; far quicker than the pattern, which then looks closely."""
     every = text.casefold().split()
     return any(
-        after.startswith(word if word[0].isalpha() else _LETTERS.sub("", word)) for word, after in pairwise(every)
+        after.startswith(word if word[0].isalpha() else _LETTERS.sub("", word))
+        for word, after in pairwise(every)
+        if len(word) > 1
     )
