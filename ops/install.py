@@ -7,6 +7,7 @@ import re
 import shutil
 import subprocess
 import sysconfig
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from .common import PYTHON, ROOT, VENV, WEB, Stamp, Stop, run, say
@@ -59,6 +60,17 @@ def packages(*, testing: bool = False) -> None:
     )
 
 
+def libraries(*, testing: bool = False) -> dict[str, str]:
+    """Python's packages and the built front end, side by side if Node.js is there; returns its environment."""
+    if not _has_node():
+        python_environment(testing=testing)
+        return front_end()
+    with ThreadPoolExecutor() as pool:
+        built = pool.submit(front_end)
+        pool.submit(python_environment, testing=testing).result()
+        return built.result()
+
+
 def python_environment(*, testing: bool = False) -> None:
     """Make `.venv` and install what the requirements name."""
     lists = [ROOT / "requirements.txt", ROOT / "requirements-dev.txt"] if testing else [ROOT / "requirements.txt"]
@@ -74,8 +86,7 @@ def python_environment(*, testing: bool = False) -> None:
 
 def node() -> dict[str, str]:
     """The environment in which `node` and `npm` are found; Node.js comes as a Python package where it is missing."""
-    found = shutil.which("node")
-    if found and shutil.which("npm") and _new_enough(found):
+    if _has_node():
         return {}
     folder = VENV / "node"
     if not (folder / "npx").exists():
@@ -90,6 +101,11 @@ def node() -> dict[str, str]:
             (folder / name).write_text(f'#!/bin/sh\nexec "{folder}/node" "{script}" "$@"\n')
             (folder / name).chmod(0o755)
     return {"PATH": f"{folder}:{os.environ['PATH']}"}
+
+
+def _has_node() -> bool:
+    found = shutil.which("node")
+    return bool(found and shutil.which("npm") and _new_enough(found))
 
 
 def _new_enough(found: str) -> bool:

@@ -55,8 +55,7 @@ def main() -> int:
         for name in ("mariadb", "media", "uploads"):
             shutil.rmtree(folder / name, ignore_errors=True)
     install.packages()
-    install.python_environment()
-    install.front_end()
+    install.libraries()
     _secret_key(folder)
     database = Database(folder / "mariadb", database_port)
     server: Child | None = None

@@ -7,6 +7,7 @@ import subprocess
 import sys
 import time
 from collections.abc import Sequence
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 from . import install
@@ -24,8 +25,7 @@ def main() -> int:
     folder = var() / "test"
     check_room(folder, 1500)
     install.packages(testing=True)
-    install.python_environment(testing=True)
-    environment = install.front_end()
+    environment = install.libraries(testing=True)
     database = Database(folder / "mariadb", int(os.environ.get("STILLPAGE_TEST_DB_PORT", PORT)), SPEED_FOR_TESTS)
     os.environ |= {
         "STILLPAGE_VAR": str(folder),
@@ -58,9 +58,11 @@ def _linters(environment: dict[str, str]) -> None:
         ("Types of the core (mypy)", [programs / "mypy"], ROOT),
         ("Lint and formatting of the front end (biome)", ["npx", "--no-install", "biome", "ci"], WEB),
     ]
-    for what, command, folder in steps:
-        say(what)
-        run(command, what, cwd=folder, env=environment)
+    with ThreadPoolExecutor(2) as pool:
+        started = [pool.submit(run, command, what, cwd=folder, env=environment) for what, command, folder in steps]
+        for (what, _, _), done in zip(steps, started, strict=True):
+            done.result()
+            say(what)
 
 
 def _tests(labels: Sequence[str]) -> int:
