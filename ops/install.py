@@ -80,7 +80,9 @@ def python_environment(*, testing: bool = False) -> None:
     say("Installing Python packages into .venv")
     if not PYTHON.exists():
         run(["python3", "-m", "venv", VENV], "Making .venv")
-    run([PYTHON, "-m", "pip", "install", "--quiet", "-r", lists[-1]], "Installing Python packages")
+    # What is used is compiled when it is first imported: that is a small part of what comes.
+    command = [PYTHON, "-m", "pip", "install", "--quiet", "--no-compile", "-r", lists[-1]]
+    run(command, "Installing Python packages")
     stamp.set()
 
 
