@@ -37,8 +37,14 @@ export const tokens = defineTokens({
   sizes: { ...spacing, full: { value: "100%" } },
 })
 
+/** Large type stands closer. */
+const spacingOfType = (size: number) => (size > 2 ? { letterSpacing: "-0.025em" } : {})
+
 export const textStyles = Object.fromEntries(
-  sizesOfType.map(([name, [, line]]) => [name, { value: { fontSize: name, lineHeight: `${line}rem` } }]),
+  sizesOfType.map(([name, [size, line]]) => [
+    name,
+    { value: { fontSize: name, lineHeight: `${line}rem`, ...spacingOfType(size) } },
+  ]),
 )
 
 export const layerStyles = { disabled: { value: { opacity: "0.5", cursor: "not-allowed" } } }
