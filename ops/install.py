@@ -124,7 +124,15 @@ def front_end() -> dict[str, str]:
         say("Installing the front end's packages")
         run(["npm", "ci", "--no-audit", "--no-fund", "--ignore-scripts"], "npm ci", cwd=WEB, env=environment)
         installed.set()
-    names = ("src", "tests", "index.html", "vite.config.ts", "package-lock.json", "tsconfig.json")
+    names = (
+        "src",
+        "tests",
+        "index.html",
+        "vite.config.ts",
+        "vite.tests.config.ts",
+        "package-lock.json",
+        "tsconfig.json",
+    )
     sources = [WEB / name for name in names]
     built = Stamp(WEB / "dist" / ".stamp", sources)
     if not built.fresh:

@@ -33,9 +33,9 @@ class Child:
         log: Path | None = None,
         env: dict[str, str] | None = None,
         *,
-        waits: bool = False,
+        gives_way: bool = False,
     ) -> None:
-        """``waits``: it gives way to everything that somebody waits for."""
+        """``gives_way``: to everything that somebody waits for."""
         output = log.open("ab") if log else None
         self.process = subprocess.Popen(
             [str(part) for part in command],
@@ -44,7 +44,7 @@ class Child:
             stderr=subprocess.STDOUT if output else None,
             env={**os.environ, **(env or {})},
             start_new_session=True,
-            preexec_fn=_in_the_background if waits else _die_with_parent,  # noqa: PLW1509
+            preexec_fn=_in_the_background if gives_way else _die_with_parent,  # noqa: PLW1509
         )
         if output:
             output.close()

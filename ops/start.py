@@ -33,7 +33,7 @@ def _interrupt(*_: object) -> None:
 
 def _helper(command: Command) -> Child:
     """A process beside the server; the worker, which makes files of pictures, gives way to it."""
-    return Child(command, waits="work" in command)
+    return Child(command, gives_way="work" in command)
 
 
 def main() -> int:

@@ -15,7 +15,6 @@ from .common import PYTHON, ROOT, VENV, WEB, check_room, guarded, run, say, var
 from .mariadb import SPEED_FOR_TESTS, Database
 
 PORT = 8416
-RUNNER = ("--testrunner", "tests.runner.Runner")
 
 
 def main() -> int:
@@ -58,11 +57,14 @@ def _linters(environment: dict[str, str]) -> None:
         ("Types of the core (mypy)", [programs / "mypy"], ROOT),
         ("Lint and formatting of the front end (biome)", ["npx", "--no-install", "biome", "ci"], WEB),
     ]
+
+    def step(what: str, command: list[str | Path], folder: Path) -> None:
+        say(what)
+        run(command, what, cwd=folder, env=environment)
+
     with ThreadPoolExecutor(2) as pool:
-        started = [pool.submit(run, command, what, cwd=folder, env=environment) for what, command, folder in steps]
-        for (what, _, _), done in zip(steps, started, strict=True):
+        for done in [pool.submit(step, *each) for each in steps]:
             done.result()
-            say(what)
 
 
 def _tests(labels: Sequence[str]) -> int:
@@ -74,7 +76,8 @@ def _tests(labels: Sequence[str]) -> int:
         "--parallel",
         "3",
         "--timing",
-        *RUNNER,
+        "--testrunner",
+        "tests.runner.Runner",
         *(labels or ["tests"]),
     ]
     return subprocess.run(command, cwd=ROOT, check=False).returncode

@@ -94,7 +94,6 @@ class AgainstAxe(BrowserTest):
 
             @how(
                 max_examples=many(500),
-                derandomize=True,
                 phases=[Phase.generate],
                 suppress_health_check=list(HealthCheck),
                 deadline=None,

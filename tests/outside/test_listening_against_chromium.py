@@ -124,7 +124,6 @@ class Listening(DemoTest):
 
             @how(
                 max_examples=many(200),
-                derandomize=True,
                 phases=[Phase.generate],
                 suppress_health_check=list(HealthCheck),
                 deadline=None,

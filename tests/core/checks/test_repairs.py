@@ -148,12 +148,12 @@ class Repairs(TestCase):
         seen |= {each.check for each in self.hold(document(*FAULTY))}
         self.assertGreater(len(seen), 35)
 
-    @settings(max_examples=many(200), derandomize=True)
+    @settings(max_examples=many(200))
     @given(UGLY)
     def test_a_repair_removes_its_finding_adds_none_as_bad_and_keeps_all_words(self, node):
         self.hold(node)
 
-    @settings(max_examples=many(200), derandomize=True)
+    @settings(max_examples=many(200))
     @given(UGLY)
     def test_what_may_be_mended_at_once_can_be_and_leaves_nothing_worse(self, node):
         findings = check_page(Subject(node, KNOWN, FULL))
@@ -206,7 +206,7 @@ class EveryCheck(TestCase):
         self.assertEqual(one[0].key, two[0].key)
         self.assertNotEqual(one[0].key, other[0].key)
 
-    @settings(max_examples=many(200), derandomize=True)
+    @settings(max_examples=many(200))
     @given(UGLY)
     def test_any_document_can_be_checked(self, node):
         for finding in check_page(Subject(node, KNOWN)):

@@ -5,7 +5,7 @@ import type { Known } from "../../editor/known"
 import type { Sheet } from "../../editor/sheet"
 import { Act } from "../../look/Act"
 import { type Arrival, type Arrivals, mutePictures, selectPicture, worthTelling } from "./useArrivals"
-import { useOfSheet } from "./useSheetState"
+import { useSheetState } from "./useSheetState"
 
 interface Props {
   arrivals: Arrivals
@@ -36,7 +36,7 @@ interface LineProps extends Props {
 }
 
 function Line({ arrivals, current, sheet, known, onDetails, onPicture }: LineProps) {
-  const doc = useOfSheet(sheet, (state) => state.doc)
+  const state = useSheetState(sheet)
   const { told, plain, problem } = current
   const mute = told.kept.some((words) => / pictures?$/.test(words)) ? mutePictures(sheet, known) : []
   const first = mute[0]
@@ -76,7 +76,7 @@ function Line({ arrivals, current, sheet, known, onDetails, onPicture }: LinePro
         </Act>
       )}
       {current.state === "here" && worthTelling(told) && <Act onPress={onDetails}>See what was done</Act>}
-      {plain && doc === current.doc && (
+      {plain && state.doc === current.doc && (
         <Act onPress={plain} title="Alt+Shift+W">
           Plain words instead
         </Act>
