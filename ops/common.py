@@ -28,7 +28,7 @@ def var() -> Path:
 
 
 def say(line: str) -> None:
-    print(f"· {line}", flush=True)
+    print(f"· {line}\n", end="", flush=True)  # In one piece: two steps may go on at once.
 
 
 def run(command: Sequence[str | Path], what: str, cwd: Path = ROOT, env: dict[str, str] | None = None) -> None:
