@@ -80,7 +80,7 @@ def main() -> int:
         run([PYTHON, "manage.py", "prepare"], "Bringing the database up to date")
         say(f"Starting the application on 127.0.0.1:{port}")
         server = Child([PYTHON, "-m", "gunicorn", "--config", ROOT / "ops" / "gunicorn_conf.py", "stillpage.wsgi"])
-        wait_until(lambda: _answers(port, server), 30, "The application did not answer.")
+        wait_until(lambda: _answers(port, server), 60, "The application did not answer.")
         helpers = [_helper(command) for command in commands]
         _welcome(port)
         _look_after(server, database, helpers, commands)

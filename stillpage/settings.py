@@ -65,6 +65,7 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
     "axes.middleware.AxesMiddleware",
+    "stillpage.api.giving_way.GivingWay",
 ]
 
 ROOT_URLCONF = "stillpage.urls"

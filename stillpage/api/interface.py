@@ -24,6 +24,7 @@ from stillpage_core.checking import finding_json
 from stillpage_core.errors import CoreError, DocumentError
 from stillpage_core.media.pictures import FileError
 
+from . import giving_way
 from .aids import router as aids
 from .arrivals import router as arrivals
 from .checking import router as checking
@@ -128,6 +129,7 @@ def _too_big(request: HttpRequest, error: Exception) -> HttpResponse:
 
 @api.exception_handler(OperationalError)
 def _no_database(request: HttpRequest, error: Exception) -> HttpResponse:
+    giving_way.note(request, error)
     return unreachable(request, error)
 
 

@@ -12,7 +12,7 @@ from pathlib import Path
 from typing import Any
 
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import TestCase, override_settings
+from django.test import TestCase, TransactionTestCase, override_settings
 from PIL import Image
 
 from stillpage.library.models import Item
@@ -84,20 +84,20 @@ QUICK_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 """Passwords are hashed slowly on purpose; hundreds of tests need not wait for that."""
 
 
-@override_settings(ALLOWED_HOSTS=["localhost"], AUTHORING_HOSTS=["localhost"], PASSWORD_HASHERS=QUICK_HASHERS)
-class ApiTest(MediaFolder, TestCase):
-    """Signed in as an author; `as_person` changes that."""
+def _with_pages(to: Any) -> None:
+    """A site, two authors, and three pages one below the other."""
+    to.site = a_site()
+    to.author = a_person("wren", Role.AUTHOR)
+    to.other = a_person("tobias", Role.AUTHOR)
+    to.home = add_page(to.site, to.author, "Varrow Canal Trust", slug="home")
+    Page.objects.filter(pk=to.home.pk).update(slug="", path="/")
+    to.home.refresh_from_db()
+    to.visit = add_page(to.site, to.author, "Visit")
+    to.walks = add_page(to.site, to.author, "Towpath walks", parent=to.visit)
 
-    @classmethod
-    def setUpTestData(cls) -> None:
-        cls.site = a_site()
-        cls.author = a_person("wren", Role.AUTHOR)
-        cls.other = a_person("tobias", Role.AUTHOR)
-        cls.home = add_page(cls.site, cls.author, "Varrow Canal Trust", slug="home")
-        Page.objects.filter(pk=cls.home.pk).update(slug="", path="/")
-        cls.home.refresh_from_db()
-        cls.visit = add_page(cls.site, cls.author, "Visit")
-        cls.walks = add_page(cls.site, cls.author, "Towpath walks", parent=cls.visit)
+
+class _Calls(MediaFolder):
+    """JSON in and out, signed in as an author; `as_person` changes that."""
 
     def setUp(self) -> None:
         super().setUp()
@@ -129,3 +129,26 @@ class ApiTest(MediaFolder, TestCase):
 
     def visit_page(self, path: str, host: str = "canal.localhost", **headers: str) -> Any:
         return self.client_class().get(path, HTTP_HOST=host, **headers)
+
+
+_settings = override_settings(
+    ALLOWED_HOSTS=["localhost"], AUTHORING_HOSTS=["localhost"], PASSWORD_HASHERS=QUICK_HASHERS
+)
+
+
+@_settings
+class ApiTest(_Calls, TestCase):
+    """In one transaction that is never committed."""
+
+    @classmethod
+    def setUpTestData(cls) -> None:
+        _with_pages(cls)
+
+
+@_settings
+class CommittedApiTest(_Calls, TransactionTestCase):
+    """With rows that another connection sees."""
+
+    def setUp(self) -> None:
+        _with_pages(self)
+        super().setUp()

@@ -21,6 +21,9 @@ from ops.common import Stamp, Stop, check_room, guarded
 from ops.mariadb import Database
 
 
+HANGS = 120  # Seconds. A bound against hanging, not a measure of speed: other tests run beside these.
+
+
 def a_free_port():
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
@@ -47,7 +50,7 @@ class Start(TestCase):
             capture_output=True,
             text=True,
             check=False,
-            timeout=60,
+            timeout=HANGS,
         )
 
     def stopped(self, done, said):
@@ -72,7 +75,6 @@ class Start(TestCase):
         # Gathered for the tests already; it is the same for everybody.
         shutil.copytree(settings.STATIC_ROOT, self.var / "static")
         for again in (False, True):
-            begun = time.monotonic()
             with subprocess.Popen(
                 ["./start"],
                 cwd=settings.ROOT,
@@ -95,7 +97,7 @@ class Start(TestCase):
                         self.worker_dies(process.pid, environment)
                 finally:
                     process.send_signal(signal.SIGINT)
-                    process.communicate(timeout=40)
+                    process.communicate(timeout=HANGS)
             said = "".join(lines)
             self.assertRegex(said, r"Authoring +http://localhost:\d+/")
             self.assertRegex(said, r"Varrow Canal Trust +http://canal.localhost:\d+/")
@@ -103,7 +105,6 @@ class Start(TestCase):
             self.assertEqual("Making a data folder" in said, not again, said)
             left = subprocess.run(["pgrep", "-f", str(self.var)], capture_output=True, text=True, check=False)
             self.assertEqual(left.stdout, "")
-        self.assertLess(time.monotonic() - begun, 60)  # A bound against hanging, not a measure of speed.
 
     def worker_dies(self, parent, environment):
         """A worker that is killed in the middle of its work is brought up again, and the work goes on."""
@@ -132,11 +133,11 @@ class Start(TestCase):
         return int(done.stdout)
 
     def page(self, address):
-        with urllib.request.urlopen(address, timeout=10) as answer:
+        with urllib.request.urlopen(address, timeout=HANGS) as answer:
             return answer.read().decode()
 
     def wait_until(self, ready):
-        for _ in range(300):
+        for _ in range(5 * HANGS):
             if ready():
                 return
             time.sleep(0.2)
@@ -146,10 +147,10 @@ class Start(TestCase):
         """A database that stops is told with 503 and a sentence, and everything goes on when it is back."""
         os.kill(int((self.var / "mariadb.pid").read_text()), signal.SIGKILL)
         seen = []
-        for _ in range(400):
+        for _ in range(10 * HANGS):
             request = urllib.request.Request(f"http://127.0.0.1:{port}/none", headers={"Host": "canal.localhost"})
             try:
-                urllib.request.urlopen(request, timeout=40)
+                urllib.request.urlopen(request, timeout=HANGS)
             except urllib.error.HTTPError as answer:
                 seen.append((answer.code, answer.headers.get("Retry-After"), answer.read().decode()))
             if len(seen) > 1 and seen[-1][0] == 404:
