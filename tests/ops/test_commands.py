@@ -20,7 +20,6 @@ from ops import common, install
 from ops.common import Stamp, Stop, check_room, guarded
 from ops.mariadb import Database
 
-
 HANGS = 120  # Seconds. A bound against hanging, not a measure of speed: other tests run beside these.
 
 
