@@ -13,7 +13,7 @@ from django.shortcuts import get_object_or_404
 from ninja import File, Form, Query, Router
 from ninja.files import UploadedFile
 
-from stillpage.library import uploads
+from stillpage.library import folders, uploads
 from stillpage.library.models import Folder, Item, Upload
 from stillpage.library.receiving import TooLarge, receive
 from stillpage.outside import commons as the_commons
@@ -31,8 +31,9 @@ def _fresh(item: Item) -> Item:
     return Item.objects.prefetch_related("files", "tags").get(pk=item.pk)
 
 
-def _folder(number: int | None) -> Folder | None:
-    return get_object_or_404(Folder, pk=number) if number else None
+def _folder(request: HttpRequest, number: int | None) -> Folder | None:
+    """The folder into which something is to go; None for the top."""
+    return get_object_or_404(folders.open_to(request.user), pk=number) if number else None
 
 
 @router.post(
@@ -51,7 +52,7 @@ def add_item(
         raise TooLarge
     if file is None:
         return problem(422, "no-file", "There is no file", "Choose a file to add.")
-    item, is_new = receive(file, request.user, alt, folder=_folder(folder))
+    item, is_new = receive(file, request.user, alt, folder=_folder(request, folder))
     return (201 if is_new else 200), shapes.item_out(_fresh(item), is_new=is_new)
 
 
@@ -59,13 +60,14 @@ def add_item(
 def begin_upload(request: HttpRequest, given: schemas.UploadIn) -> Any:
     """Begin to send a file in pieces; one that was broken off goes on from the bytes ``received``."""
     require(request.user, Act.ARRANGE_LIBRARY if given.replaces else Act.ADD_TO_LIBRARY)
-    replaces = get_object_or_404(Item, pk=given.replaces) if given.replaces else None
+    seen = folders.visible(Item.objects.all(), request.user, folders.Tree())
+    replaces = get_object_or_404(seen, pk=given.replaces) if given.replaces else None
     upload = uploads.begin(
         request.user,
         given.name[-255:],
         given.size,
         given.stamp,
-        folder=_folder(given.folder),
+        folder=_folder(request, given.folder),
         replaces=replaces,
     )
     return 201, _upload_out(upload)
@@ -136,7 +138,7 @@ def fetch_item(request: HttpRequest, given: schemas.FetchIn) -> Any:
     """Add what is at an address. The answer is a line of JSON for each step: ``{"received": …, "of": …}``; the last has
     the ``item``, or a ``problem``. Who breaks off before has added nothing."""
     require(request.user, Act.ADD_TO_LIBRARY)
-    folder = _folder(given.folder)
+    folder = _folder(request, given.folder)
 
     def take(fetched: Fetched) -> tuple[Item, bool]:
         return receive(fetched.file, request.user, name=fetched.name, folder=folder)
@@ -173,7 +175,7 @@ def commons_preview(request: HttpRequest, number: str) -> HttpResponse:
 def take_from_commons(request: HttpRequest, given: schemas.CommonsTake) -> Any:
     """Add a picture of the commons, with its licence and credit. Answers as adding by address does."""
     require(request.user, Act.ADD_TO_LIBRARY)
-    folder = _folder(given.folder)
+    folder = _folder(request, given.folder)
     offer = the_commons.picture(given.id)
 
     def take(fetched: Fetched) -> tuple[Item, bool]:

@@ -296,7 +296,7 @@ def act_on(request: HttpRequest, given: schemas.ItemsAct) -> Any:
     person = request.user
     match given.act:
         case "move":
-            folder = get_object_or_404(Folder, pk=given.folder) if given.folder else None
+            folder = _folder(request, given.folder) if given.folder else None
             done = acts.move(person, items, folder)
         case "tag":
             done = acts.tag(person, items, given.words, given.without)
@@ -363,6 +363,18 @@ def take_version(request: HttpRequest, item_id: int, version: int) -> Any:
     return shapes.item_out(_item(request, item_id))
 
 
+def _folder(request: HttpRequest, folder_id: int) -> Folder:
+    """A folder that the person may see."""
+    return get_object_or_404(folders.open_to(request.user), pk=folder_id)
+
+
+def _above(request: HttpRequest, folder_id: int | None) -> int | None:
+    """The number of the folder in which another is to stand; None for the top, which 0 means too."""
+    if folder_id and not folders.open_to(request.user).filter(pk=folder_id).exists():
+        raise folders.Gone
+    return folder_id or None
+
+
 def _folder_out(folder: Folder, tree: folders.Tree, held: dict[int | None, int]) -> dict[str, Any]:
     return {
         "id": folder.pk,
@@ -381,8 +393,7 @@ def all_folders(request: HttpRequest) -> Any:
     tree = folders.Tree()
     seen = folders.visible(Item.objects.filter(binned_at=None), request.user, tree)
     held = dict(seen.order_by().values_list("folder").annotate(Count("pk")))
-    sites = folders.sites_of(request.user)
-    hidden = set(tree.kept_from(sites)) if sites is not None else set()
+    hidden = set(folders.hidden_from(request.user, tree))
     ordered: list[Folder] = []
     waiting = tree.below.get(None, [])[::-1]
     while waiting:
@@ -397,7 +408,7 @@ def all_folders(request: HttpRequest) -> Any:
 def add_folder(request: HttpRequest, given: schemas.FolderIn) -> Any:
     """Make a folder."""
     require(request.user, Act.ARRANGE_LIBRARY)
-    folder, done = acts.make_folder(request.user, given.name, given.parent)
+    folder, done = acts.make_folder(request.user, given.name, _above(request, given.parent))
     return 201, {"folder": _folder_out(folder, folders.Tree(), {}), "act": shapes.act_out(done)}
 
 
@@ -405,12 +416,12 @@ def add_folder(request: HttpRequest, given: schemas.FolderIn) -> Any:
 def change_folder(request: HttpRequest, folder_id: int, given: schemas.FolderChange) -> Any:
     """Rename a folder, put it into another, or keep what it holds to some sites."""
     require(request.user, Act.ARRANGE_LIBRARY)
-    folder = get_object_or_404(Folder, pk=folder_id)
+    folder = _folder(request, folder_id)
     values: dict[str, Any] = {}
     if given.name is not None:
         values["name"] = given.name
     if given.parent is not None:
-        values["parent_id"] = given.parent or None
+        values["parent_id"] = _above(request, given.parent)
     if given.sites is not None:
         require(request.user, Act.KEEP_LIBRARY)
         values["sites"] = sorted(given.sites)
@@ -421,4 +432,4 @@ def change_folder(request: HttpRequest, folder_id: int, given: schemas.FolderCha
 def remove_folder(request: HttpRequest, folder_id: int) -> Any:
     """Take a folder away; what it holds stands in the one above from then on."""
     require(request.user, Act.ARRANGE_LIBRARY)
-    return shapes.act_out(acts.remove_folder(request.user, get_object_or_404(Folder, pk=folder_id)))
+    return shapes.act_out(acts.remove_folder(request.user, _folder(request, folder_id)))

@@ -12,7 +12,7 @@ from django.conf import settings
 from django.core.files.base import ContentFile
 
 from stillpage.library.models import File, Item
-from stillpage.library.receiving import receive
+from stillpage.library.receiving import Hidden, receive
 from stillpage.pages.models import Page
 from stillpage.people.models import Person
 from stillpage.people.permissions import Act, may
@@ -117,7 +117,7 @@ def _taken(
     try:
         name = picture.name or picture.alt[:80] or "Pasted picture"
         item, _ = receive(ContentFile(found, name=name), person, picture.alt)
-    except FileError as error:
+    except (FileError, Hidden) as error:
         shown = picture.alt or picture.name
         messages.append(Message("dropped", f"A picture{f' (“{shown[:60]}”)' if shown else ''} was left out: {error}"))
         return None

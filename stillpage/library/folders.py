@@ -22,6 +22,13 @@ class FolderError(CoreError):
     """A folder cannot be made or changed so; the sentence says why."""
 
 
+class Gone(FolderError):
+    """The folder into which another is to go is not there, or not for the person who asks."""
+
+    def __init__(self) -> None:
+        super().__init__("The folder in which it should stand is gone.")
+
+
 class Tree:
     """All folders, read once, when they are first asked for."""
 
@@ -72,11 +79,21 @@ class Tree:
         return [number for number, limit in self.limits.items() if not limit & asked]
 
 
-def visible(items: QuerySet[Item], person: Person | AnonymousUser, tree: Tree) -> QuerySet[Item]:
-    """The items that a person may see: all but those kept to sites with which they have nothing to do."""
+def hidden_from(person: Person | AnonymousUser, tree: Tree) -> list[int]:
+    """The folders kept to sites with which a person has nothing to do."""
     sites = sites_of(person)
-    hidden = tree.kept_from(sites) if sites is not None else []
+    return tree.kept_from(sites) if sites is not None else []
+
+
+def visible(items: QuerySet[Item], person: Person | AnonymousUser, tree: Tree) -> QuerySet[Item]:
+    """The items that a person may see: all but those in folders hidden from them."""
+    hidden = hidden_from(person, tree)
     return items.exclude(folder__in=hidden) if hidden else items
+
+
+def open_to(person: Person | AnonymousUser) -> QuerySet[Folder]:
+    """The folders that a person may see, and put something into."""
+    return Folder.objects.exclude(pk__in=hidden_from(person, Tree()))
 
 
 def for_site(items: QuerySet[Item], site: int, tree: Tree) -> QuerySet[Item]:
@@ -96,7 +113,7 @@ def clean_name(name: str) -> str:
 def check_place(tree: Tree, folder: Folder | None, parent: int | None, name: str) -> None:
     """Raise `FolderError` unless a folder of this name may stand there."""
     if parent is not None and parent not in tree.folders:
-        raise FolderError("The folder in which it should stand is gone.")
+        raise Gone
     if folder is not None and parent in tree.under(folder.pk):
         raise FolderError("A folder cannot stand within itself.")
     below = max((tree.depth(each) for each in tree.under(folder.pk)), default=0) if folder else 1

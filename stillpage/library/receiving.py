@@ -26,6 +26,7 @@ from stillpage_core.media.editing import Cut
 from stillpage_core.media.pictures import SVG, FileError, Format, sniff
 from stillpage_core.media.plan import plan
 
+from . import folders
 from .asking import ask
 from .keeping import at_once, choose_thumbnail, describe_file, made_file, store
 from .making import Opened, made, opened
@@ -46,6 +47,16 @@ class TooLarge(FileError):
 
 class Replacing(CoreError):
     """A file cannot take the place of an item's present one; the sentence says why."""
+
+
+class Hidden(CoreError):
+    """The library has the file already, where the person who sends it may not see it."""
+
+    def __init__(self) -> None:
+        super().__init__(
+            "The library has this file already, in a folder that is kept to other sites. "
+            "Ask a library keeper to let your site use it."
+        )
 
 
 class Limit(FileUploadHandler):
@@ -126,11 +137,12 @@ def receive(
 
     Raises:
         FileError: when the bytes are nothing that is taken, with a sentence.
+        Hidden: when an item has them that the person may not see.
     """
     file: Any = upload
     named = name or str(getattr(upload, "name", None) or "")
     found = _sniffed(file)
-    if known := _known(found.digest):
+    if known := _known(found.digest, person):
         return known, False
     with _files(file, found, named) as (records, picture):
         item = Item(
@@ -148,16 +160,18 @@ def receive(
             _keep(item, records, found, picture)
         except IntegrityError:
             # Somebody sent the same bytes at the same moment.
-            if known := _known(found.digest):
+            if known := _known(found.digest, person):
                 return known, False
             raise
     return item, True
 
 
-def _known(digest: str) -> Item | None:
+def _known(digest: str, person: Person) -> Item | None:
     file = File.objects.filter(sha256=digest, original=True).select_related("item").first()
     if file is None:
         return None
+    if file.item.folder_id in folders.hidden_from(person, folders.Tree()):
+        raise Hidden
     if file.item.binned_at is not None:
         Item.objects.filter(pk=file.item_id).update(binned_at=None, binned_by=None)
         file.item.binned_at = None

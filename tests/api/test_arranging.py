@@ -232,6 +232,38 @@ class Folders(ApiTest):
         self.assertEqual(self.call("GET", "/folders"), [])
         self.assertEqual(self.call("POST", "/library/act", {"act": "bin", "items": [item.pk]})["changed"], 0)
 
+    def test_what_somebody_may_not_see_they_can_neither_fill_nor_replace_nor_learn_of(self):
+        museum = a_site("Varrow Lock Museum", "museum.localhost")
+        theirs = self.make("Museum")["folder"]["id"]
+        mine = self.make("Walks")["folder"]["id"]
+        item = a_picture(self.author, colour="#987")
+        acts.move(self.author, [item], Folder.objects.get(pk=theirs))
+        acts.to_bin(self.author, [item])
+        Folder.objects.get(pk=theirs).sites.set([museum])
+        self.as_person(a_person("guide", Role.AUTHOR, site=self.site))
+        upload = {"name": "a.jpg", "size": 9, "stamp": "1"}
+        other = a_picture(self.author, colour="#345")
+        for method, path, body, *status in (
+            ("POST", "/uploads", {**upload, "folder": theirs}),
+            ("POST", "/uploads", {**upload, "replaces": item.pk}),
+            ("POST", "/library/fetch", {"address": "https://locks.example/a.jpg", "folder": theirs}),
+            ("POST", "/library/act", {"act": "move", "items": [other.pk], "folder": theirs}),
+            ("POST", "/folders", {"name": "Below", "parent": theirs}, 422),
+            ("PATCH", f"/folders/{mine}", {"parent": theirs}, 422),
+            ("PATCH", f"/folders/{theirs}", {"name": "Ours"}),
+            ("DELETE", f"/folders/{theirs}", None),
+        ):
+            with self.subTest(path=path, body=body):
+                self.call(method, path, body, *(status or [404]))
+        sent = {"file": SimpleUploadedFile("again.jpg", image_bytes(colour="#987"))}
+        answer = self.client.post("/api/items", sent)
+        self.assertContains(answer, "kept to other sites", status_code=422)
+        self.assertNotIn(item.title, answer.content.decode())
+        item.refresh_from_db()
+        self.assertIsNotNone(item.binned_at)
+        read = {"file": SimpleUploadedFile("a.md", b"One line.", "text/markdown"), "folder": str(theirs)}
+        self.assertEqual(self.client.post("/api/items", read).status_code, 404)
+
 
 class Restricted(ApiTest):
     def setUp(self):

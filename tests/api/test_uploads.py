@@ -183,7 +183,7 @@ class AtOnce(ApiTest):
             again, is_new = receiving.receive(BytesIO(image_bytes()), self.author, name="b.jpg")
         self.assertEqual((again.pk, is_new, Item.objects.count()), (first.pk, False, 1))
         self.assertTrue(all(default_storage.exists(file.name) for file in first.files.all()))
-        self.assertEqual(real(first.files.get(original=True).sha256), first)
+        self.assertEqual(real(first.files.get(original=True).sha256, self.author), first)
 
 
 class Polyglots(ApiTest):
