@@ -16,6 +16,7 @@ import re
 import statistics
 import sys
 import time
+from itertools import pairwise
 from pathlib import Path
 
 from playwright.sync_api import Browser, Page, sync_playwright
@@ -54,7 +55,7 @@ def text(words: int, seed: int = 1) -> Node:
             blocks.append(make("heading", [text_node(f"Section {len(blocks)}")], level=chance.choice((2, 2, 2, 4))))
         sentences = []
         for _ in range(chance.randint(2, 6)):
-            chosen = chance.choices(_WORDS, k=chance.randint(6, 24))
+            chosen = _unlike(chance.choices(_WORDS, k=chance.randint(6, 24)), chance)
             sentences.append(" ".join(chosen).capitalize() + ".")
             written += len(chosen)
         paragraph = " ".join(sentences)
@@ -67,6 +68,12 @@ def text(words: int, seed: int = 1) -> Node:
             listed = [make("list_item", [make("paragraph", [text_node(each)])]) for each in items]
             blocks.append(make("bulleted_list", listed))
     return make("doc", blocks)
+
+
+def _unlike(words: list[str], chance: random.Random) -> list[str]:
+    """The words with hardly one that follows itself."""
+    pairs = pairwise(["", *words])
+    return [word for before, word in pairs if word != before or chance.random() < 0.05]
 
 
 def _linked(paragraph: str, chance: random.Random) -> list[Node]:

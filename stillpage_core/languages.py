@@ -7,9 +7,12 @@ where it does not. It is silent unless it is sure: a wrong guess would have word
 from __future__ import annotations
 
 import re
-from functools import cache
+from collections.abc import Sequence
+from functools import cache, lru_cache
 
 import langcodes
+
+from .splitting import REMEMBERED, words_of
 
 NAMES = {
     "ar": "Arabic",
@@ -81,7 +84,7 @@ _SCRIPTS: tuple[tuple[str, re.Pattern[str]], ...] = (
     ("ko", re.compile("[\uac00-\ud7af]")),
     ("zh", re.compile("[\u4e00-\u9fff]")),
 )
-_WORDS = re.compile(r"[^\W\d_]+")
+_DIGIT = re.compile(r"\d")
 
 FEWEST = 6
 """From how many words on a language with the Latin script is guessed."""
@@ -98,15 +101,18 @@ def name_of(code: str) -> str:
     return NAMES.get(code.split("-", maxsplit=1)[0].lower(), code)
 
 
+@lru_cache(maxsize=REMEMBERED)
 def guess(text: str) -> str | None:
     """The language of some words as a tag, or None where that is not sure."""
     if not text.isascii() and (code := _by_script(text)):
         return code
-    words = _WORDS.findall(text.lower())
+    words: Sequence[str] = words_of(text)
+    if "'" in text or "’" in text or _DIGIT.search(text):
+        words = [part for word in words for part in word.split("'") if not part[0].isdigit()]
     if len(words) < FEWEST:
         return None
     english = SMALL_WORDS["en"]
-    if sum(word in english for word in words) * 5 >= len(words):
+    if sum(map(english.__contains__, words)) * 5 >= len(words):
         return "en"
     present = [word for word in words if word in _SHARED]
     if len(set(present)) < 3:

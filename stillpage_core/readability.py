@@ -15,15 +15,10 @@ from pathlib import Path
 
 from .document.node import Node
 from .document.schema import SCHEMA
+from .splitting import sentences, words_of
 
 _TABLE = Path(__file__).parent / "data" / "syllables-en.txt"
-
-_WORD = re.compile(r"[^\W\d_]+(?:['’][^\W\d_]+)*|\d+(?:[.,:]\d+)*")
-_END = re.compile(r"[.!?…]+[\"'’”»)\]]*(?=\s|$)|\n+")
-_SHORT = frozenset(
-    """mr mrs ms dr prof st no nos vol fig figs ch pp ed eds approx ca cf vs etc e.g i.e a.m p.m jr sr rev hon capt sgt
-    co ltd inc dept tel ext jan feb mar apr jun jul aug sep sept oct nov dec mon tue wed thu fri sat sun""".split()
-)
+_LETTER = re.compile(r"[^\W_]")
 
 
 @dataclass(frozen=True)
@@ -36,45 +31,6 @@ class Readability:
     words: int
     sentences: int
     syllables: int
-
-
-@lru_cache(maxsize=5_000)
-def sentences(text: str) -> tuple[tuple[int, int], ...]:
-    """Where the sentences of a text begin and end. The point of a short form, of an initial or of a number ends none;
-    a line end does."""
-    found: list[tuple[int, int]] = []
-    start = 0
-    for match in _END.finditer(text):
-        first, end = match.span()
-        if text[first] == "." and end == first + 1 and _goes_on(text, first, end):
-            continue
-        found.append((start, first if text[first] == "\n" else end))
-        start = end
-    found.append((start, len(text)))
-    return tuple(
-        _stripped(text, *each) for each in found if not text[each[0] : each[1]].isspace() and each[0] < each[1]
-    )
-
-
-def _stripped(text: str, start: int, end: int) -> tuple[int, int]:
-    while text[start].isspace():
-        start += 1
-    while text[end - 1].isspace():
-        end -= 1
-    return start, end
-
-
-def _goes_on(text: str, point: int, end: int) -> bool:
-    """Whether the sentence goes on after a point."""
-    after = end
-    while after < len(text) and text[after].isspace():
-        after += 1
-    if after == len(text):
-        return False
-    if text[after].islower():
-        return True
-    before = text[text.rfind(" ", 0, point) + 1 : point].lstrip("(“‘\"'[").casefold()
-    return before in _SHORT or (len(before) == 1 and before.isalpha() and before != "i")
 
 
 @cache
@@ -118,11 +74,6 @@ def by_rule(word: str) -> int:
     return max(1, count)
 
 
-def words_of(text: str) -> list[str]:
-    """The words of a text in small letters, numbers among them."""
-    return _WORD.findall(text.lower().replace("’", "'"))
-
-
 def readability(texts: list[str]) -> Readability | None:
     """Score some texts, each of which begins with a new sentence; None where there are no words."""
     words = number = spoken = 0
@@ -132,7 +83,7 @@ def readability(texts: list[str]) -> Readability | None:
             continue
         words += len(found)
         spoken += sum(map(syllables, found))
-        number += max(1, sum(1 for start, end in sentences(text) if _WORD.search(text, start, end)))
+        number += max(1, sum(1 for start, end in sentences(text) if _LETTER.search(text, start, end)))
     if not words:
         return None
     length, weight = words / number, spoken / words

@@ -25,9 +25,9 @@ def said(words: str, most: int = 60) -> str:
 
 def in_capitals(text: str, least: int) -> bool:
     """Whether all the letters are capitals, and there are at least ``least`` of them in a script that has capitals."""
-    letters = [letter for letter in text if letter.isalpha()]
-    cased = [letter for letter in letters if letter.lower() != letter.upper()]
-    return len(cased) >= least and all(letter == letter.upper() for letter in cased)
+    if text != text.upper():
+        return False
+    return sum(letter.isalpha() and letter.lower() != letter for letter in text) >= least
 
 
 def sentence_case(text: str, *, begins: bool = True) -> str:

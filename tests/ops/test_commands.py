@@ -7,6 +7,7 @@ import signal
 import socket
 import subprocess
 import tempfile
+import threading
 import time
 import urllib.error
 import urllib.request
@@ -89,6 +90,10 @@ class Start(TestCase):
                         break
                 else:
                     self.fail("".join(lines))
+                # What is said from here on must be read too: who writes into a full pipe waits.
+                later = []
+                reader = threading.Thread(target=lambda said=process.stdout, into=later: into.extend(said))
+                reader.start()
                 try:
                     if again:
                         self.database_dies(int(environment["STILLPAGE_PORT"]))
@@ -96,12 +101,15 @@ class Start(TestCase):
                         self.worker_dies(process.pid, environment)
                 finally:
                     process.send_signal(signal.SIGINT)
-                    process.communicate(timeout=HANGS)
+                    process.wait(HANGS)
+                    reader.join(HANGS)
             said = "".join(lines)
             self.assertRegex(said, r"Authoring +http://localhost:\d+/")
             self.assertRegex(said, r"Varrow Canal Trust +http://canal.localhost:\d+/")
             self.assertRegex(said, r"wren +Wren Halloway, author")
             self.assertEqual("Making a data folder" in said, not again, said)
+            self.assertNotIn("Traceback", "".join(later))
+            self.assertEqual("The database cannot be reached" in "".join(later), again)
             left = subprocess.run(["pgrep", "-f", str(self.var)], capture_output=True, text=True, check=False)
             self.assertEqual(left.stdout, "")
 

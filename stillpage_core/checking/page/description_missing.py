@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...document.changes import SetFact
-from ...readability import sentences
 from ...sites.search_result import DESCRIPTION_LENGTH
+from ...splitting import sentences
 from ..finding import Finding, Repair, Rule
 from ..subject import Subject
 

@@ -9,13 +9,16 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
+from ...splitting import words_of
 from ..finding import Finding, Repair, Rule
 from ..space import SPACES
 from ..subject import Subject
 from ..wording import said
 
+FEWEST = 4
+"""From how many letters on a word is spread."""
 _ROW = re.compile(f"[{SPACES}]{{2,}}")
-_SPREAD = re.compile(rf"(?<!\w)(?<!\b\w[{SPACES}])\w(?:[{SPACES}]\w){{3,}}(?!\w)(?![{SPACES}]\w(?!\w))")
+_SPREAD = re.compile(rf"(?<!\w)(?<!\b\w[{SPACES}])\w(?:[{SPACES}]\w){{{FEWEST - 1},}}(?!\w)(?![{SPACES}]\w(?!\w))")
 
 RULE = Rule(
     id="spaces-in-rows",
@@ -54,6 +57,8 @@ def check(subject: Subject) -> Iterator[Finding]:
                     ),
                     about=flat[max(0, match.start() - 20) : match.end() + 20],
                 )
+        if list(map(len, words_of(flat))).count(1) < FEWEST:
+            continue
         for match in _SPREAD.finditer(flat):
             letters = re.sub(f"[{SPACES}]", "", match[0])
             if letters.isalpha():

@@ -11,6 +11,7 @@ from ..wording import in_capitals, recased, said
 
 FEWEST = 3
 """From how many words in a row on."""
+_PAIR = re.compile(r"[A-Z][A-Z]")
 _ROW = re.compile(r"[^\W\d_a-z][^\Wa-z]*(?:[\s,;:’'\-–&]+[^\W\d_a-z][^\Wa-z]*)+")
 
 RULE = Rule(
@@ -29,7 +30,7 @@ RULE = Rule(
 
 def check(subject: Subject) -> Iterator[Finding]:
     for words in subject.words:
-        if words.kind in ("heading", "preformatted") or words.flat == words.flat.lower():
+        if words.kind in ("heading", "preformatted") or (words.flat.isascii() and not _PAIR.search(words.flat)):
             continue
         for match in _ROW.finditer(words.flat):
             several = [word for word in re.split(r"[\W_]+", match[0]) if len(word) > 1]

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import threading
+from contextlib import suppress
 from typing import Any
 
 from django.conf import settings
 from django.core.management import call_command
-from django.core.management.base import BaseCommand
-from django.db import close_old_connections
+from django.core.management.base import BaseCommand, CommandError
+from django.db import InterfaceError, OperationalError, close_old_connections
 from django_tasks_db.models import DBTaskResult
 
 from stillpage.library.tasks import PERIOD, clear_away, take_up_again
@@ -19,6 +20,13 @@ class Command(BaseCommand):
     help = "Make files of pictures and read documents, until it is stopped."
 
     def handle(self, *args: Any, **options: Any) -> None:
+        try:
+            self._work()
+        except (OperationalError, InterfaceError) as error:
+            # Whoever started this starts it again; what was begun is taken up then.
+            raise CommandError(f"The database cannot be reached: {error}") from error
+
+    def _work(self) -> None:
         take_up_again()
         if "django_tasks_db" not in settings.TASKS["default"]["BACKEND"]:
             # The queue is on a broker, whose own worker does the work.
@@ -30,11 +38,16 @@ class Command(BaseCommand):
         wait = threading.Event()
         while not wait.wait(PERIOD):
             close_old_connections()
-            if is_due():
-                test_due.enqueue()
-            if not DBTaskResult.objects.filter(status="READY").exists():
-                take_up_again()
-            clear_away()
-            forget_unused()
-            DBTaskResult.objects.filter(status__in=("SUCCESSFUL", "FAILED")).delete()
+            # While the database is away, there is nothing to look after.
+            with suppress(OperationalError, InterfaceError):
+                self._look_once()
             close_old_connections()
+
+    def _look_once(self) -> None:
+        if is_due():
+            test_due.enqueue()
+        if not DBTaskResult.objects.filter(status="READY").exists():
+            take_up_again()
+        clear_away()
+        forget_unused()
+        DBTaskResult.objects.filter(status__in=("SUCCESSFUL", "FAILED")).delete()

@@ -1,0 +1,77 @@
+"""Text split into words and sentences, each text once: what is asked about a text again is remembered."""
+
+from __future__ import annotations
+
+import re
+from functools import lru_cache
+
+REMEMBERED = 4_000
+"""Of how many texts it is remembered; about as many paragraphs as four long pages have, several times over."""
+
+WORD = re.compile(r"[^\W\d_]+(?:'[^\W\d_]+)*|\d+(?:[.,:]\d+)*")
+"""A word, with its apostrophes, or a number; in small letters, apostrophes plain."""
+
+_APART = {code: " " for code in range(128) if not chr(code).isalnum() and chr(code) != "'"}
+_SMALL = str.maketrans({**_APART, **{code: chr(code).lower() for code in range(65, 91)}})
+_SIGNS = str.maketrans({**dict.fromkeys("“”„‘«»–—…\u00a0", " "), "’": "'"})
+_DIGIT = re.compile(r"[0-9]")
+
+_END = re.compile(r"[.!?…][.!?…]*[\"'’”»)\]]*(?=\s|$)")
+_END_OR_LINE = re.compile(_END.pattern + r"|\n+")
+_SHORT = frozenset(
+    """mr mrs ms dr prof st no nos vol fig figs ch pp ed eds approx ca cf vs etc e.g i.e a.m p.m jr sr rev hon capt sgt
+    co ltd inc dept tel ext jan feb mar apr jun jul aug sep sept oct nov dec mon tue wed thu fri sat sun""".split()
+)
+
+
+@lru_cache(maxsize=REMEMBERED)
+def words_of(text: str) -> tuple[str, ...]:
+    """The words of a text in small letters, numbers among them, as `WORD` finds them."""
+    plain = text if text.isascii() else text.translate(_SIGNS)
+    if plain.isascii() and not _DIGIT.search(plain):
+        # The same as the pattern finds, at a fourth of the time.
+        parts = plain.translate(_SMALL)
+        if "'" not in parts:
+            return tuple(parts.split())
+        if "''" not in parts:
+            return tuple(word for each in parts.split() if (word := each.strip("'")))
+    return tuple(WORD.findall(text.lower().replace("’", "'")))
+
+
+@lru_cache(maxsize=REMEMBERED)
+def sentences(text: str) -> tuple[tuple[int, int], ...]:
+    """Where the sentences of a text begin and end. The point of a short form, of an initial or of a number ends none;
+    a line end does."""
+    found: list[tuple[int, int]] = []
+    start = 0
+    for match in (_END_OR_LINE if "\n" in text else _END).finditer(text):
+        first, end = match.span()
+        if text[first] == "." and end == first + 1 and _goes_on(text, first, end):
+            continue
+        _add(found, text, start, first if text[first] == "\n" else end)
+        start = end
+    _add(found, text, start, len(text))
+    return tuple(found)
+
+
+def _add(found: list[tuple[int, int]], text: str, start: int, end: int) -> None:
+    """Add a sentence without the space round it, unless nothing is left."""
+    while start < end and text[start].isspace():
+        start += 1
+    while start < end and text[end - 1].isspace():
+        end -= 1
+    if start < end:
+        found.append((start, end))
+
+
+def _goes_on(text: str, point: int, end: int) -> bool:
+    """Whether the sentence goes on after a point."""
+    after = end
+    while after < len(text) and text[after].isspace():
+        after += 1
+    if after == len(text):
+        return False
+    if text[after].islower():
+        return True
+    before = text[text.rfind(" ", 0, point) + 1 : point].lstrip("(“‘\"'[").casefold()
+    return before in _SHORT or (len(before) == 1 and before.isalpha() and before != "i")
