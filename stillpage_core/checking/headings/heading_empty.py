@@ -28,6 +28,7 @@ RULE = Rule(
 
 def check(subject: Subject) -> Iterator[Finding]:
     blocks = subject.document.content
+    nothing_else = len(blocks) == len(subject.headings) and not any(each.text for each in subject.headings)
     above = 1
     for index, heading in enumerate(subject.headings):
         words = subject.at(heading.path).content
@@ -36,7 +37,8 @@ def check(subject: Subject) -> Iterator[Finding]:
             beside = [blocks[each].kind for each in (place - 1, place + 1) if 0 <= each < len(blocks)]
             painted = place > 0 and blocks[place - 1].kind == "paragraph" and is_bold_line(blocks[place - 1])
             below = subject.headings[index + 1].level if index + 1 < len(subject.headings) else 2
-            rest = (make("paragraph"),) if len(blocks) == 1 else ()
+            # Even when all are taken away at once, there is somewhere left to write.
+            rest = (make("paragraph"),) if nothing_else and place == len(blocks) - 1 else ()
             away = Repair("Take the empty heading away", (ReplaceNodes(heading.path, 1, rest),))
             # Taken away, it must leave no gap in the levels, no two lists side by side, and no bold line above text.
             good = below <= above + 1 and sum(kind.endswith("_list") for kind in beside) < 2 and not painted

@@ -9,7 +9,11 @@ from ...document.node import Node
 from ...document.tables import grid_of
 from ...document.walking import text_of
 from ...errors import Path
+from ...writing.html import header_scopes
 from ..subject import Subject
+
+SMALLEST = 3
+"""From how many rows and columns on each cell needs a header, as axe-core has it (its rule td-has-header)."""
 
 
 @dataclass(frozen=True)
@@ -51,3 +55,28 @@ def for_layout(table: Table) -> bool:
 def _is_piece(cell: Node) -> bool:
     """Whether a cell holds a piece of a page rather than a fact: a picture, or several blocks, or many words."""
     return len(cell.content) > 1 or any(block.kind == "picture" for block in cell.content) or len(text_of(cell)) > 300
+
+
+def unnamed(grid: Node) -> int:
+    """How many cells with something in them no header names, although the table has headers and is large enough."""
+    known = grid_of(grid.content)
+    places = known.places
+    headed = any(place.cell.kind == "table_header" for place in places)
+    if not headed or known.width < SMALLEST or len(grid.content) < SMALLEST:
+        return 0
+    scopes = header_scopes(grid)
+    columns: set[int] = set()
+    rows: set[int] = set()
+    number = 0
+    for place in places:
+        cell = place.cell
+        across = range(place.column, place.column + cell.attrs["colspan"])
+        down = range(place.row, place.row + cell.attrs["rowspan"])
+        if cell.kind == "table_header":
+            if next(scopes) == "row":
+                rows.update(down)
+            else:
+                columns.update(across)
+        elif not (columns.intersection(across) or rows.intersection(down)):
+            number += bool(text_of(cell).strip()) or any(block.kind == "picture" for block in cell.content)
+    return number

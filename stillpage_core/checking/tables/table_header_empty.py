@@ -7,10 +7,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ...document.changes import ReplaceNodes
+from ...document.changes import ReplaceNodes, apply
 from ...document.node import Node
 from ..finding import Finding, Repair, Rule
 from ..subject import Subject
+from .grids import unnamed
 
 RULE = Rule(
     id="table-header-empty",
@@ -31,13 +32,12 @@ def check(subject: Subject) -> Iterator[Finding]:
             continue
         ordinary = Node("table_cell", placed.node.attrs, placed.node.content)
         grid = subject.at(placed.path[:-2])
-        others = any(
-            cell.kind == "table_header" and cell is not placed.node for row in grid.content for cell in row.content
-        )
+        without = apply(grid, (ReplaceNodes(placed.path[-2:], 1, (ordinary,)),))
+        others = any(cell.kind == "table_header" for row in without.content for cell in row.content)
+        # Another header has to be left, and no cell may lose the one that names it.
         repair = Repair("Make it an ordinary cell", (ReplaceNodes(placed.path, 1, (ordinary,)),))
-        yield RULE.finding(
-            "A header cell of this table has no words.", placed.path, None, *([repair] if others else [])
-        )
+        helps = others and unnamed(without) <= unnamed(grid)
+        yield RULE.finding("A header cell of this table has no words.", placed.path, None, *([repair] if helps else []))
 
 
 def _says_something(node: Node, subject: Subject) -> bool:

@@ -5,13 +5,17 @@ WCAG 2.2, 3.1.2 Language of Parts (AA); technique H58, Using language attributes
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 
 from ...document.changes import MarkWords
 from ...languages import guess, name_of
 from ..finding import Finding, Repair, Rule
+from ..space import SPACES
 from ..subject import Subject, Words
 from ..wording import runs_bearing, said
+
+_EMPTY_LINES = re.compile(rf"\n(?:[{SPACES}]*\n)+")
 
 RULE = Rule(
     id="language-unmarked",
@@ -30,27 +34,33 @@ def check(subject: Subject) -> Iterator[Finding]:
     for words in subject.words:
         if words.kind == "preformatted" or not words.flat.strip():
             continue
-        code = guess(words.flat)
-        if code is None or code == own or _is_told(words, code):
-            continue
-        size = words.size
-        yield RULE.finding(
-            f"{said(words.flat, 40)} seems to be {name_of(code)}, and does not say so.",
-            words.path,
-            None,
-            *(
-                [
-                    Repair(
-                        f"Say that it is {name_of(code)}", (MarkWords(words.path, 0, size, "language", {"code": code}),)
-                    )
-                ]
-                if words.kind != "call_to_action"
-                else []
-            ),
-        )
+        for start, end in _parts(words.flat):
+            code = guess(words.flat[start:end])
+            if code is None or code == own or _is_told(words, start, end):
+                continue
+            place = words.span(start, end)
+            mark = MarkWords(words.path, *place, "language", {"code": code})
+            yield RULE.finding(
+                f"{said(words.flat[start:end], 40)} seems to be {name_of(code)}, and does not say so.",
+                words.path,
+                None if place == (0, words.size) else place,
+                *([] if words.kind == "call_to_action" else [Repair(f"Say that it is {name_of(code)}", (mark,))]),
+            )
 
 
-def _is_told(words: Words, code: str) -> bool:
-    """Whether most of the words say that they are in the language, or at least in another than the page's."""
-    told = sum(end - start for start, end, said_code in runs_bearing(words, "language") if said_code)
-    return told * 2 >= len(words.flat)
+def _parts(text: str) -> Iterator[tuple[int, int]]:
+    """What stands between empty lines: to readers, paragraphs of their own."""
+    start = 0
+    for match in _EMPTY_LINES.finditer(text):
+        if start < match.start():
+            yield start, match.start()
+        start = match.end()
+    if start < len(text):
+        yield start, len(text)
+
+
+def _is_told(words: Words, start: int, end: int) -> bool:
+    """Whether most of the words between two indexes say which language they are in."""
+    runs = ((first, last) for first, last, code in runs_bearing(words, "language") if code)
+    told = sum(max(0, min(last, end) - max(first, start)) for first, last in runs)
+    return told * 2 >= end - start

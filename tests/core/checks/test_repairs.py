@@ -6,7 +6,7 @@ from dataclasses import replace
 from pathlib import Path
 from unittest import TestCase
 
-from hypothesis import given, settings
+from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 import stillpage_core.checking as package
@@ -90,6 +90,9 @@ FAULTY = (
     call_to_action("Click here", "page:1"),
     call_to_action("Come"),
 )
+HEADED_BY_PICTURE = table(
+    [cell(header=True), cell(), cell()], [cell(picture(1), header=True), cell(), cell()], [cell(), cell(), cell()]
+)
 _MARKED = {"list-typed", "spaces-in-rows", "link-new-window", "word-doubled", "breaks-as-space"}
 """Repairs that leave out signs, spaces or doubled words."""
 _REWORDED = {"link-vague", "link-bare-address", "link-document-untold", "link-empty"}
@@ -150,11 +153,13 @@ class Repairs(TestCase):
 
     @settings(max_examples=many(200))
     @given(UGLY)
+    @example(document(HEADED_BY_PICTURE))
     def test_a_repair_removes_its_finding_adds_none_as_bad_and_keeps_all_words(self, node):
         self.hold(node)
 
     @settings(max_examples=many(200))
     @given(UGLY)
+    @example(document(heading(2), heading(2)))
     def test_what_may_be_mended_at_once_can_be_and_leaves_nothing_worse(self, node):
         findings = check_page(Subject(node, KNOWN, FULL))
         for check in {each.check for each in findings if each.rule.together and each.repairs}:

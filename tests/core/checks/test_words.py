@@ -68,6 +68,17 @@ class Languages(CheckTest):
             self.assertMended(paragraph(text), into=(marked,))
             self.assertFound(quotation(paragraph(text)))
 
+    def test_what_stands_between_empty_lines_is_looked_at_by_itself(self):
+        self.check = "language-unmarked"
+        between = [make("line_break"), make("line_break")]
+        french = ARTICLE_1["fr"]
+        finding = self.assertFound(paragraph(ARTICLE_1["en"], *between, french))
+        start = len(ARTICLE_1["en"]) + 2
+        self.assertEqual(finding.span, (start, start + len(french)))
+        marked = words(french, Mark("language", {"code": "fr"}))
+        self.assertMended(paragraph("One.", *between, french), into=(paragraph("One.", *between, marked),))
+        self.assertRight(paragraph(ARTICLE_1["en"], *between, marked))
+
     def test_names_and_single_words_are_left_in_peace(self):
         self.check = "language-unmarked"
         for text in (
