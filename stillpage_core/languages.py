@@ -68,9 +68,12 @@ _SMALL: dict[str, str] = {
 }
 
 SMALL_WORDS = {code: frozenset(words.split()) for code, words in _SMALL.items()}
-_SHARED = {
-    word: sum(word in words for words in SMALL_WORDS.values()) for words in SMALL_WORDS.values() for word in words
+_LANGUAGES = {
+    word: [code for code, others in SMALL_WORDS.items() if word in others]
+    for words in SMALL_WORDS.values()
+    for word in words
 }
+"""The languages that each of the small words belongs to."""
 
 _SCRIPTS: tuple[tuple[str, re.Pattern[str]], ...] = (
     ("el", re.compile("[\u0370-\u03ff]")),
@@ -84,7 +87,6 @@ _SCRIPTS: tuple[tuple[str, re.Pattern[str]], ...] = (
     ("ko", re.compile("[\uac00-\ud7af]")),
     ("zh", re.compile("[\u4e00-\u9fff]")),
 )
-_DIGIT = re.compile(r"\d")
 
 FEWEST = 6
 """From how many words on a language with the Latin script is guessed."""
@@ -107,17 +109,20 @@ def guess(text: str) -> str | None:
     if not text.isascii() and (code := _by_script(text)):
         return code
     words: Sequence[str] = words_of(text)
-    if "'" in text or "’" in text or _DIGIT.search(text):
+    if "'" in text or not text.isascii() or any(map(text.__contains__, "0123456789")):
         words = [part for word in words for part in word.split("'") if not part[0].isdigit()]
     if len(words) < FEWEST:
         return None
     english = SMALL_WORDS["en"]
     if sum(map(english.__contains__, words)) * 5 >= len(words):
         return "en"
-    present = [word for word in words if word in _SHARED]
+    present = [word for word in words if word in _LANGUAGES]
     if len(set(present)) < 3:
         return None
-    scores = {code: sum(1 / _SHARED[word] for word in present if word in small) for code, small in SMALL_WORDS.items()}
+    scores = dict.fromkeys(SMALL_WORDS, 0.0)
+    for word in present:
+        for code in _LANGUAGES[word]:
+            scores[code] += 1 / len(_LANGUAGES[word])
     (best, score), (_, second) = sorted(scores.items(), key=lambda each: -each[1])[:2]
     return best if score >= 2 and score * 6 >= len(words) and score >= 1.5 * second else None
 

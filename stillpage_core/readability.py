@@ -83,7 +83,9 @@ def readability(texts: list[str]) -> Readability | None:
             continue
         words += len(found)
         spoken += sum(map(syllables, found))
-        number += max(1, sum(1 for start, end in sentences(text) if _LETTER.search(text, start, end)))
+        number += max(
+            1, sum(text[start].isalnum() or bool(_LETTER.search(text, start, end)) for start, end in sentences(text))
+        )
     if not words:
         return None
     length, weight = words / number, spoken / words

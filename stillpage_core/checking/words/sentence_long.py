@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...measuring import count_words
-from ...splitting import sentences, words_of
+from ...splitting import sentences, split, words_of
 from ..finding import Finding, Rule
 from ..subject import Subject
 from ..wording import said
@@ -27,12 +27,12 @@ RULE = Rule(
 
 def check(subject: Subject) -> Iterator[Finding]:
     for words in subject.running:
-        if len(words.flat) < LONGEST * 3:
+        if len(words_of(words.flat)) <= LONGEST:
             continue
         for start, end in sentences(words.flat):
             text = words.flat[start:end]
             # Never fewer words than are counted, where a hyphen joins two to one, and found more quickly.
-            most = len(words_of(text)) if len(text) > LONGEST * 3 else 0
+            most = len(split(text)) if len(text) > LONGEST * 3 else 0
             if most > LONGEST and (number := count_words(text)) > LONGEST:
                 span = words.span(start, end)
                 yield RULE.finding(f"The sentence {said(text, 30)} has {number} words.", words.path, span)

@@ -25,9 +25,9 @@ def check(subject: Subject) -> Iterator[Finding]:
     for words in subject.words:
         if words.kind == "preformatted":
             continue
-        linked = [(start, end) for start, end, _ in runs_bearing(words, "link")]
         for start, end, _ in runs_bearing(words, "underline"):
-            if not words.flat[start:end].strip() or any(first < end and start < last for first, last in linked):
+            linked = any(first < end and start < last for first, last, _ in runs_bearing(words, "link"))
+            if linked or not words.flat[start:end].strip():
                 continue
             span = words.span(start, end)
             away = MarkWords(words.path, *span, "underline")
