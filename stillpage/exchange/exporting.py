@@ -14,13 +14,20 @@ from django.conf import settings
 from django.contrib.staticfiles.storage import staticfiles_storage
 from django.core.files.storage import default_storage
 
-from stillpage.library.files import files_of, item_target
-from stillpage.library.models import File, Item
+from stillpage.library.files import files_of, item_target, picture_target
+from stillpage.library.models import Item
+from stillpage.library.needed import PICTURES, preview
 from stillpage.pages.models import Page
 from stillpage.publishing.models import LiveCopy, NotFoundPage
 from stillpage.sites.models import Site
+from stillpage_core.document.changes import Change, SetAttributes, apply
 from stillpage_core.document.naming import named_in
+from stillpage_core.document.node import Node
+from stillpage_core.document.walking import walk
 from stillpage_core.formats import FORMATS, picture_path
+from stillpage_core.media.editing import EDITS, Cut
+from stillpage_core.media.pictures import SVG, size_of, sniff
+from stillpage_core.media.shown import picture_cut
 from stillpage_core.writing.anchors import slug
 from stillpage_core.writing.carrying import Carried, PictureFile
 
@@ -38,8 +45,9 @@ def export_page(page: Page, ending: str) -> Goods:
     """The working copy in a format of `FORMATS`; as a ZIP where its pictures stand beside it."""
     form = FORMATS[ending]
     copy = page.working_copy
-    carried = Carried(copy.title, _pictures(page), _leads(page), page.site.language)
-    data = form.write(copy.tree, carried)
+    document, pictures = _with_pictures(copy.tree)
+    carried = Carried(copy.title, pictures, _leads(page), page.site.language)
+    data = form.write(document, carried)
     name = slug(copy.title, "page")
     if not (form.beside and carried.pictures):
         return Goods(f"{name}.{ending}", form.mime, data)
@@ -51,28 +59,54 @@ def export_page(page: Page, ending: str) -> Goods:
     return Goods(f"{name}.zip", "application/zip", out.getvalue())
 
 
-def _pictures(page: Page) -> dict[int, PictureFile]:
-    numbers = named_in(page.working_copy.tree).pictures
+def _with_pictures(document: Node) -> tuple[Node, dict[int, PictureFile]]:
+    """The pictures that go along, each as it is cut where it is used, and the document that names them so."""
+    items = Item.objects.filter(pk__in=named_in(document).pictures, kind=Item.Kind.PICTURE).prefetch_related("files")
+    known = {item.pk: item for item in items}
+    numbers: dict[tuple[int, str], int] = {}
     found: dict[int, PictureFile] = {}
-    for item in Item.objects.filter(pk__in=numbers, kind=Item.Kind.PICTURE).prefetch_related("files"):
-        file = _carried(item)
-        if default_storage.exists(file.name):
-            with default_storage.open(file.name) as opened:
-                data = opened.read()
-            ending = file.name.rsplit(".", 1)[-1]
-            name = f"{slug(item.title, 'picture')}.{ending}"
-            found[item.pk] = PictureFile(name, file.mime, data, file.width, file.height, item.alt)
-    return found
+    changes: list[Change] = []
+    for path, node in walk(document):
+        item = known.get(node.attrs["item"]) if node.kind == "picture" else None
+        if item is None:
+            continue
+        cut = picture_cut(picture_target(item), node.attrs)
+        number = numbers.get((item.pk, cut.key))
+        if number is None:
+            file = _carried(item, cut)
+            if file is None:
+                continue
+            # A second cut of one picture is another picture elsewhere.
+            number = item.pk if item.pk not in found else max(*known, *found) + 1
+            numbers[item.pk, cut.key] = number
+            found[number] = file
+        changes.append(SetAttributes(path, {"item": number, **dict.fromkeys(EDITS)}))
+    return apply(document, changes), found
 
 
-def _carried(item: Item) -> File:
-    """The file of a picture that goes along: the original where every program can show it, otherwise the largest that
-    every browser can."""
+def _carried(item: Item, cut: Cut) -> PictureFile | None:
+    """A picture as it goes along: the original where nothing is cut and every program can show it, otherwise the
+    largest file that every program can, or one made for the purpose. None where its file is gone."""
     original, *made = files_of(item)
-    shown = [file for file in made if file.mime in _ANYWHERE and not file.cut]
-    return original if original.mime in _ANYWHERE or not shown else shown[-1]
+    whole = cut == Cut()
+    usual = [file for file in made if file.cut == cut.key and (file.mime in _ANYWHERE or file.mime == SVG.mime)]
+    file = original if whole and (original.mime in _ANYWHERE or not usual) else usual[-1] if usual else None
+    if file is None:
+        data = preview(item, cut, _WIDEST)
+        form = sniff(data[:64])
+        size = size_of(data, form)
+    elif default_storage.exists(file.name):
+        with default_storage.open(file.name) as opened:
+            data = opened.read()
+        form, size = PICTURES[file.mime], (file.width, file.height)
+    else:
+        return None
+    name = f"{slug(item.title, 'picture')}.{form.ending}"
+    return PictureFile(name, form.mime, data, *size, "" if item.decorative else item.alt)
 
 
+_WIDEST = 2400
+"""How wide a cut is at most that is made for taking away, in pixels."""
 _ANYWHERE = ("image/jpeg", "image/png", "image/gif")
 
 

@@ -244,7 +244,7 @@ class _Writer:
         self.pictures[node.attrs["item"]] = file
         identity = self.part.relate("image", f"media/{_file_name(node.attrs['item'], file)}")
         self.drawn += 1
-        wide = min(_WIDEST, file.width or _WIDEST)
+        wide = min(_WIDEST, node.attrs["width"] or file.width or _WIDEST)
         width, height = wide * _EMU, round(wide * (file.height or 1) / (file.width or 1)) * _EMU
         decorative = (
             '<a:extLst><a:ext uri="{C183D7F6-B498-43B3-948B-1728B52AA6E4}"><adec:decorative '

@@ -223,7 +223,7 @@ class _Writer:
             return (self.paragraph("Text_20_body", _escape(f"[{alt}]")) if alt else "") + caption
         name = f"picture-{node.attrs['item']}.{file.name.rsplit('.', 1)[-1].lower()}"
         self.pictures[name] = file
-        wide = min(_WIDEST, file.width or _WIDEST)
+        wide = min(_WIDEST, node.attrs["width"] or file.width or _WIDEST)
         high = wide * (file.height or 1) / (file.width or 1)
         size = f'svg:width="{wide * _PIXEL:.3f}cm" svg:height="{high * _PIXEL:.3f}cm"'
         image = f'<draw:image xlink:href="Pictures/{name}" {_EMBEDDED}/>'

@@ -7,6 +7,7 @@ from io import BytesIO
 from pathlib import Path
 
 from django.core.files.uploadedfile import SimpleUploadedFile
+from PIL import Image
 
 from stillpage.exchange.importing import import_files
 from stillpage.library.models import Item
@@ -255,6 +256,37 @@ class Export(ApiTest):
             self.assertEqual(picture.attrs["item"], Item.objects.get().pk, ending)
             links = [mark.attrs["href"] for _, node in walk(document) for mark in node.marks]
             self.assertEqual(links, [f"page:{self.walks.pk}"], ending)
+
+    def test_pictures_go_out_as_they_are_cut_where_they_are_used(self):
+        number = a_picture(self.author, colour="#357", size=(1200, 800)).pk
+        cuts = ({}, {"ratio": "1:1", "width": 300}, {"turn": 1}, {"ratio": "1:1", "caption": "Square again"})
+        pictures = [{"type": "picture", "attrs": {"item": number, **cut}} for cut in cuts]
+        self.save(self.walks, {"type": "doc", "content": pictures}, 1)
+        sizes = [(1200, 800), (800, 800), (800, 1200), (800, 800)]
+        for ending, folder in (
+            ("docx", "word/media/"),
+            ("odt", "Pictures/"),
+            ("html", "pictures/"),
+            ("md", "pictures/"),
+        ):
+            data = self.get(f"/pages/{self.walks.pk}/export/{ending}").content
+            with zipfile.ZipFile(BytesIO(data)) as archive:
+                there = {
+                    name.removeprefix(folder): Image.open(BytesIO(archive.read(name))).size
+                    for name in archive.namelist()
+                    if name.startswith(folder)
+                }
+                (text,) = [
+                    archive.read(name).decode()
+                    for name in archive.namelist()
+                    if name in ("word/document.xml", "content.xml") or name.endswith((".html", ".md"))
+                ]
+                if ending == "docx":
+                    self.assertIn(f'<wp:extent cx="{300 * 9525}" cy="{300 * 9525}"/>', text)
+                    text = archive.read("word/_rels/document.xml.rels").decode()
+            self.assertEqual(sorted(there.values()), sorted(sizes[:3]), ending)
+            for name in there:
+                self.assertIn(name, text)
 
     def test_a_whole_site_goes_out_as_files_whose_addresses_hold(self):
         for page in (self.home, self.visit, self.walks):
