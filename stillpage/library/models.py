@@ -47,8 +47,8 @@ class Item(models.Model):
     ``description`` is for who looks for it here; ``credit`` says whose it is, ``licence`` under what terms it may be
     shown. ``edits`` is what is made of a picture wherever a page says nothing else (`media.editing.EDITS`).
 
-    ``version`` is that of the file shown now; what lists show of it stands here too, so that they need
-    no files.
+    ``version`` is that of the file shown now, ``shown_since`` when it took the place of another; what lists show of it
+    stands here too, so that they need no files.
     ``used_on`` counts the pages that use it. ``wanted`` counts what has been asked of the background work that makes
     its files, ``made`` what of it was done.
     """
@@ -82,6 +82,7 @@ class Item(models.Model):
     restricted = models.BooleanField(default=False, help_text="For signed-in readers only.")
     edits = models.JSONField(null=True, blank=True)
     version = models.PositiveIntegerField(default=1)
+    shown_since = models.DateTimeField(null=True, blank=True)
     size = models.PositiveBigIntegerField(default=0, help_text="Of the original, in bytes.")
     width = models.PositiveIntegerField(default=0)
     height = models.PositiveIntegerField(default=0)

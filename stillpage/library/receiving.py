@@ -198,6 +198,7 @@ def replace(item: Item, upload: StoredFile | BinaryIO, name: str = "") -> None:
     latest = item.files.order_by("-version").values_list("version", flat=True).first() or 0
     with _files(file, found, name, version=latest + 1) as (records, picture):
         item.version = latest + 1
+        item.shown_since = timezone.now()
         item.wanted += 1
         _keep(item, records, found, picture)
 
@@ -208,6 +209,7 @@ def show_version(item: Item, version: int) -> None:
     if original is None:
         raise Replacing("There is no such version of this file.")
     item.version = version
+    item.shown_since = timezone.now()
     describe_file(item, original)
     item.wanted += 1
     item.save()

@@ -62,8 +62,9 @@ def clear_away() -> None:
     for upload in Upload.objects.filter(touched_at__lt=timezone.now() - timedelta(days=7)):
         forget(upload)
     before = timezone.now() - timedelta(days=1)
-    stale = File.objects.filter(original=False, made_at__lt=before).exclude(version=F("item__version"))
-    for file in stale.filter(item__made=F("item__wanted")):
+    # Until then, who opened a page before the replacement still sees its pictures.
+    old = File.objects.filter(original=False, item__made=F("item__wanted")).exclude(version=F("item__version"))
+    for file in old.exclude(item__shown_since__gte=before):
         file.delete()
         default_storage.delete(file.name)
 

@@ -2,6 +2,7 @@
 
 import hashlib
 import subprocess
+from datetime import timedelta
 from io import BytesIO
 from pathlib import Path
 from unittest.mock import patch
@@ -9,9 +10,13 @@ from unittest.mock import patch
 from django.conf import settings
 from django.core.files.storage import default_storage
 from django.test import override_settings
+from django.utils import timezone
 
 from stillpage.library import receiving, uploads
 from stillpage.library.models import File, Item, Upload
+from stillpage.library.needed import bring_up_to_date
+from stillpage.library.receiving import replace, show_version
+from stillpage.library.tasks import clear_away
 
 from .base import ApiTest, a_picture, image_bytes, photograph
 
@@ -148,13 +153,25 @@ class InPieces(ApiTest):
         self.assertIn("no room left", answer["detail"])
         self.assertEqual(self.call("GET", f"/uploads/{upload['id']}")["received"], 0)
 
+    def test_what_was_made_of_a_replaced_file_stays_for_a_day(self):
+        item = a_picture(self.author)
+        File.objects.filter(item=item).update(made_at=timezone.now() - timedelta(days=30))
+        replace(item, BytesIO(image_bytes(colour="#765")), "newer.jpg")
+        bring_up_to_date(item.pk)
+        before = set(item.files.filter(version=1, original=False).values_list("name", flat=True))
+        clear_away()
+        self.assertTrue(before)
+        self.assertTrue(all(default_storage.exists(name) for name in before))
+        Item.objects.update(shown_since=timezone.now() - timedelta(days=2))
+        clear_away()
+        self.assertFalse(any(default_storage.exists(name) for name in before))
+        self.assertEqual(item.files.filter(version=1).get().original, True)
+        self.assertTrue(item.files.filter(version=2, original=False).exists())
+        show_version(item, 1)
+        bring_up_to_date(item.pk)
+        self.assertLessEqual(before, set(item.files.filter(version=1).values_list("name", flat=True)))
+
     def test_what_was_broken_off_long_ago_is_cleared_away(self):
-        from datetime import timedelta
-
-        from django.utils import timezone
-
-        from stillpage.library.tasks import clear_away
-
         upload = self.begin(PDF)
         clear_away()
         self.assertEqual(Upload.objects.count(), 1)
