@@ -30,7 +30,7 @@ from .arrivals import router as arrivals
 from .checking import router as checking
 from .exchange import router as exchange
 from .library import router as library
-from .outage import unreachable
+from .outage import is_outage, unreachable
 from .problems import problem
 from .routes import public, router
 from .schemas import with_core_schemas
@@ -130,6 +130,8 @@ def _too_big(request: HttpRequest, error: Exception) -> HttpResponse:
 @api.exception_handler(OperationalError)
 def _no_database(request: HttpRequest, error: Exception) -> HttpResponse:
     giving_way.note(request, error)
+    if not is_outage(error):
+        raise error
     return unreachable(request, error)
 
 

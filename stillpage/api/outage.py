@@ -12,7 +12,17 @@ from django.http import HttpRequest, HttpResponse
 from .problems import problem
 
 _log = logging.getLogger(__name__)
+_AWAY = frozenset((1040, 1041, 1053, 1203, 1205, 1213, 1317, 1927, 2002, 2003, 2006, 2013, 2055))
+"""MariaDB's codes of errors that pass: too many connections, shutting down, killed, a lock that was waited for in vain
+or given up, and those of a server that cannot be reached (its handbook, “MariaDB Error Codes”)."""
 _SENTENCE = "The database cannot be reached at the moment. Nothing is lost: try again in a few seconds."
+
+
+def is_outage(error: BaseException | None) -> bool:
+    """Whether a database error says that it is away or busy, and not that what was asked of it is wrong."""
+    if isinstance(error, OperationalError):
+        return not error.args or error.args[0] in _AWAY
+    return isinstance(error, InterfaceError)
 
 
 def unreachable(request: HttpRequest, error: Exception) -> HttpResponse:
@@ -26,7 +36,7 @@ def unreachable(request: HttpRequest, error: Exception) -> HttpResponse:
 def server_error(request: HttpRequest) -> HttpResponse:
     """The answer to any error that nothing else has caught, wherever in the application it was raised."""
     error = sys.exc_info()[1]
-    if isinstance(error, OperationalError | InterfaceError):
+    if error is not None and is_outage(error):
         return unreachable(request, error)
     sentence = "Something went wrong on the server. It has been noted. What you have written is kept."
     if request.path_info.startswith("/api/"):

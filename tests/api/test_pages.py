@@ -155,6 +155,16 @@ class Failing(ApiTest):
         with patch("stillpage.publishing.serving._row", side_effect=OperationalError(2006)):
             self.assertContains(client.get("/"), "The database cannot be reached", status_code=503)
 
+    def test_a_query_that_is_wrong_is_no_outage(self):
+        self.client.raise_request_exception = False
+        wrong = OperationalError(1054, "Unknown column 'x' in 'SELECT'")
+        with patch("stillpage.pages.saving.WorkingCopy.objects.select_for_update", side_effect=wrong):
+            problem = self.save(self.walks, a_document(), 1, status=500)
+        self.assertNotIn("column", str(problem))
+        with patch("stillpage.publishing.serving._row", side_effect=wrong):
+            client = Client(HTTP_HOST="canal.localhost", raise_request_exception=False)
+            self.assertContains(client.get("/"), "Something went wrong", status_code=500)
+
 
 class Checking(ApiTest):
     def test_findings_come_with_place_source_and_repair(self):
