@@ -32,7 +32,7 @@ _ACCENTS = {
     **dict.fromkeys("^\u02c6\u0302", r"\hat"),
     **dict.fromkeys("~\u02dc\u0303", r"\tilde"),
     **dict.fromkeys("\u00af\u0304", r"\bar"),
-    **dict.fromkeys("\u203e\u0305", r"\overline"),
+    **dict.fromkeys("\u203e\u0305\u2015", r"\overline"),
     **dict.fromkeys("\u2192\u20d7", r"\vec"),
     **dict.fromkeys("\u02d9\u0307", r"\dot"),
     **dict.fromkeys("\u00a8\u0308", r"\ddot"),
@@ -42,6 +42,15 @@ _BELOW = {"_": r"\underline", "\u0332": r"\underline", "\u23df": r"\underbrace"}
 _FUNCTIONS = frozenset(
     """sin cos tan cot sec csc sinh cosh tanh log ln exp lim max min sup inf det gcd arcsin arccos arctan""".split()
 )
+_CASES = re.compile(r"\\left\\\{ ?\\begin\{matrix\}((?:(?!\\begin).)*)\\end\{matrix\} ?\\right\.", re.DOTALL)
+_LEFT, _RIGHT = re.compile(r"\\left(?![a-z])"), re.compile(r"\\right(?![a-z])")
+_UPRIGHT = re.compile(r"\\mathrm\{[A-Za-z]+\}")
+_OPENED = r"\mathrm{"
+_SPACES = {r"\,": 0.167, r"\:": 0.222, r"\;": 0.278, r"\quad ": 1.0, r"\qquad ": 2.0}
+"""How wide spaces are, in em."""
+_SPACE_SIGNS = {"\u2009": r"\,", "\u2005": r"\:", "\u2003": r"\quad "}
+_MATRICES = {"()": "pmatrix", "[]": "bmatrix", "||": "vmatrix"}
+_MATRIX = re.compile(r"\\begin\{matrix\}((?:(?!\\begin).)*)\\end\{matrix\}", re.DOTALL)
 _PAIRS = {each: each for each in "()[]|"} | {
     "{": r"\{",
     "}": r"\}",
@@ -67,7 +76,7 @@ def latex_of_mathml(root: etree._Element) -> str:
         is_tex = local(note) == "annotation" and note.get("encoding") in ("application/x-tex", "TeX", "LaTeX")
         if is_tex and (found := _proven((note.text or "").strip())):
             return found
-    return _proven(_row(root, 0))
+    return _proven(_CASES.sub(r"\\begin{cases}\1\\end{cases}", _row(root, 0)))
 
 
 def latex_of_omml(element: etree._Element) -> str:
@@ -85,16 +94,41 @@ def _proven(latex: str) -> str:
 
 
 def _row(element: etree._Element, depth: int) -> str:
-    return _joined([_one(child, depth + 1) for child in element if depth < _DEEPEST])
+    parts = [_one(child, depth + 1) for child in element if depth < _DEEPEST]
+    # A fence without its partner, as before cases, gets one that is not seen.
+    opened = 0
+    for part in list(parts):
+        opened += len(_LEFT.findall(part)) - len(_RIGHT.findall(part))
+        if opened < 0:
+            parts.insert(0, r"\left.")
+            opened = 0
+    return _joined([*parts, *[r"\right."] * opened])
 
 
 def _joined(parts: Sequence[str]) -> str:
     """Parts one after another, with a space where a command would run into a letter."""
     text = ""
-    for part in filter(None, parts):
+    for part in _enclosed(list(filter(None, parts))):
+        if _UPRIGHT.fullmatch(part) and re.search(r"\\mathrm\{[A-Za-z]+\}$", text):
+            text = text.removesuffix("}") + part.removeprefix(r"\mathrm{")  # One unit of several letters.
+            continue
         glued = re.search(r"\\[A-Za-z]+$", text) and part[0].isalpha()
         text += f" {part}" if glued else part
     return text
+
+
+def _enclosed(parts: list[str]) -> list[str]:
+    """The parts with those joined that are one command in LaTeX: a binomial or a matrix, and the brackets round it."""
+    place = 0
+    while (place := place + 1) < len(parts) - 1:
+        around = parts[place - 1] + parts[place + 1]
+        matrix = _MATRIX.fullmatch(parts[place])
+        if parts[place].startswith(r"\binom{") and around == "()":
+            parts[place - 1 : place + 2] = [parts[place]]
+        elif matrix and around in _MATRICES:
+            name = _group(_MATRICES[around])
+            parts[place - 1 : place + 2] = [rf"\begin{name}{matrix[1]}\end{name}"]
+    return parts
 
 
 def _group(latex: str) -> str:
@@ -120,6 +154,8 @@ def _one(element: etree._Element, depth: int) -> str:
         case "mn":
             return "".join(_sign(each) for each in words)
         case "mi":
+            if element.get("mathvariant") == "normal" and len(words) == 1 and words.isascii() and words.isalpha():
+                return rf"\mathrm{_group(words)}"
             return _identifier(words)
         case "mo":
             form = element.get("form") if element.get("fence") == "true" and words in _PAIRS else None
@@ -128,9 +164,12 @@ def _one(element: etree._Element, depth: int) -> str:
             return f"\\{words} " if words in _FUNCTIONS else _joined([_sign(each) for each in words])
         case "mtext" | "ms":
             plain = re.sub(r"[{}\\$%&#_^~]", " ", words)
-            return rf"\text{_group(plain)}" if words else ""
+            spaces = "".join(_SPACE_SIGNS.get(each, r"\ ") for each in (element.text or "") if not words)
+            return rf"\text{_group(plain)}" if words else spaces
         case "mspace":
-            return r"\ "
+            return _space(element.get("width") or "")
+        case "mfrac" if re.fullmatch(r"0[a-z%]*", element.get("linethickness") or ""):
+            return r"\binom" + "".join(map(_group, _parts(element, depth, 2)))
         case "msqrt":
             return rf"\sqrt{_group(_row(element, depth))}"
         case "mtable":
@@ -141,6 +180,12 @@ def _one(element: etree._Element, depth: int) -> str:
         count, shape = _SHAPES[name]
         return shape(_parts(element, depth, count))
     return _row(element, depth)
+
+
+def _space(width: str) -> str:
+    """The space nearest to a width given in em."""
+    match = re.fullmatch(r"(\d*\.?\d+)em", width.strip())
+    return min(_SPACES, key=lambda each: abs(_SPACES[each] - float(match[1]))) if match else r"\ "
 
 
 def _scripted(base: str, below: str, above: str) -> str:
@@ -224,6 +269,10 @@ def _table(element: etree._Element, depth: int) -> str:
 def _fenced(element: etree._Element, depth: int) -> str:
     opening = _PAIRS.get(element.get("open", "("), ".")
     closing = _PAIRS.get(element.get("close", ")"), ".")
+    if (opening, closing) == ("(", ")") and len(element) == 1:
+        alone = _one(element[0], depth + 1)
+        if re.fullmatch(r"\\binom\{[^{}]*\}\{[^{}]*\}", alone):
+            return alone
     between = _sign((element.get("separators") or ",")[:1])
     inside = between.join(_one(child, depth + 1) for child in element)
     return rf"\left{opening} {inside} \right{closing}"
@@ -285,7 +334,9 @@ def _office(element: etree._Element, made: etree._Element, depth: int) -> None:
         _run(element, made)
     elif name in _SIMPLE:
         tag, *parts = _SIMPLE[name]
-        _add(made, tag, *(_of(element, part) for part in parts), depth=depth)
+        added = _add(made, tag, *(_of(element, part) for part in parts), depth=depth)
+        if _property(element, "type") == "noBar":
+            added.set("linethickness", "0")
     elif name == "rad":
         degree = _of(element, "deg")
         hidden = _property(element, "degHide") not in (None, "0", "off", "false")
@@ -331,10 +382,13 @@ def _run(element: etree._Element, made: etree._Element) -> None:
     if _property(element, "nor") is not None:
         _text(made, "mtext", text)
         return
-    if _property(element, "sty") == "p" and text.strip() in _FUNCTIONS:
+    upright = _property(element, "sty") == "p"
+    if upright and text.strip() in _FUNCTIONS:
         _text(made, "mi", text.strip())
         return
     for token in re.findall(r"\d+(?:\.\d+)?|\s+|.", text, re.DOTALL):
         if token.isspace():
             continue
         _text(made, "mn" if token[0].isdigit() else "mi" if token.isalpha() else "mo", token)
+        if upright and token.isalpha():
+            made[-1].set("mathvariant", "normal")

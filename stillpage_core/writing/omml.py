@@ -18,7 +18,7 @@ def omml(latex: str) -> str:
     try:
         root = etree.fromstring(mathml(latex, display=True).encode())
     except (EquationError, etree.XMLSyntaxError):
-        return f"<m:oMath>{_run(latex, plain=True)}</m:oMath>"
+        return f"<m:oMath>{_run(latex, words=True)}</m:oMath>"
     return f"<m:oMath>{_row(list(root))}</m:oMath>"
 
 
@@ -30,9 +30,10 @@ def _words(element: etree._Element) -> str:
     return "".join(map(str, element.itertext())).strip()
 
 
-def _run(text: str, *, plain: bool = False) -> str:
-    """A run of signs; plain ones are words and names of functions, which stand upright."""
-    properties = '<m:rPr><m:sty m:val="p"/></m:rPr>' if plain else ""
+def _run(text: str, *, plain: bool = False, words: bool = False) -> str:
+    """A run of signs; plain ones are names of functions and units, which stand upright, and ``words`` no signs at
+    all."""
+    properties = "<m:rPr><m:nor/></m:rPr>" if words else '<m:rPr><m:sty m:val="p"/></m:rPr>' if plain else ""
     return f'<m:r>{properties}<m:t xml:space="preserve">{escape(text, quote=False)}</m:t></m:r>' if text else ""
 
 
@@ -44,10 +45,12 @@ def _row(elements: Elements) -> str:
     while place < len(elements):
         element = elements[place]
         place += 1
-        if _is_fence(element, "prefix") and (end := _closing(elements, place)) is not None:
+        if _is_fence(element, "prefix"):
+            # One without its partner, as before cases, holds all that follows.
+            end = _closing(elements, place)
             inside = _row(elements[place:end])
-            written.append(_fenced(_words(element), _words(elements[end]), inside))
-            place = end + 1
+            written.append(_fenced(_words(element), "" if end is None else _words(elements[end]), inside))
+            place = len(elements) if end is None else end + 1
         elif (large := _operator(element)) is not None:
             written.append(f"{large}<m:e>{_row(elements[place:])}</m:e></m:nary>")
             break
@@ -57,7 +60,9 @@ def _row(elements: Elements) -> str:
 
 
 def _is_fence(element: etree._Element, form: str) -> bool:
-    return _local(element) == "mo" and element.get("form") == form and _words(element) in _FENCES
+    words = _words(element)
+    seen = words in _FENCES or (not words and form == "postfix")
+    return _local(element) == "mo" and element.get("form") == form and seen
 
 
 def _closing(elements: Elements, place: int) -> int | None:
@@ -110,12 +115,15 @@ def _one(element: etree._Element) -> str:
     parts = [_row([child]) for child in element if isinstance(child.tag, str)]
     words = _words(element)
     if name in ("mi", "mn", "mo", "mtext", "ms"):
-        upright = name in ("mtext", "ms") or (name == "mi" and len(words) > 1)
-        return _run(words, plain=upright)
+        if name in ("mtext", "ms"):
+            return _run("".join(map(str, element.itertext())), words=True)
+        upright = element.get("mathvariant") == "normal" or (len(words) > 1 and words.isalpha())
+        return _run(words, plain=name in ("mi", "mo") and upright)
     if name == "mspace":
-        return _run(" ", plain=True)
+        return _run(_space(element.get("width") or ""), words=True)
     if name == "mfrac":
-        return f"<m:f><m:num>{parts[0]}</m:num><m:den>{parts[1]}</m:den></m:f>"
+        bare = '<m:fPr><m:type m:val="noBar"/></m:fPr>' if element.get("linethickness") == "0" else ""
+        return f"<m:f>{bare}<m:num>{parts[0]}</m:num><m:den>{parts[1]}</m:den></m:f>"
     if name == "msqrt":
         return f'<m:rad><m:radPr><m:degHide m:val="1"/></m:radPr><m:deg/><m:e>{_row(list(element))}</m:e></m:rad>'
     if name == "mroot":
@@ -132,6 +140,12 @@ def _one(element: etree._Element) -> str:
     if name in ("annotation", "annotation-xml"):
         return ""
     return _row(list(element)[:1] if name == "semantics" else list(element))
+
+
+def _space(width: str) -> str:
+    """The space of Unicode that is about as wide."""
+    em = float(width.removesuffix("em")) if width.endswith("em") else 0.25
+    return "\u2009" if em < 0.2 else "\u2005" if em < 0.5 else "\u2003" * max(1, round(em))
 
 
 def _stacked(element: etree._Element, name: str, parts: list[str]) -> str:
