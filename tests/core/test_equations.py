@@ -23,6 +23,16 @@ class Taken(TestCase):
         self.assertIn("<mroot>", self.inside(r"\sqrt[3]{x}"))
         self.assertIn("<mo>≤</mo>", self.inside(r"a \leq b"))
 
+    def test_letters_of_another_face_are_signs_of_their_own_and_upright_ones_say_so(self):
+        # MathML Core (W3C), 3.2.2: of the values of mathvariant there is only "normal"; other faces are letters of
+        # Unicode's block of mathematical letters.
+        self.assertIn('<mi mathvariant="normal">d</mi>', self.inside(r"\mathrm{d}x"))
+        self.assertIn("<mi>\U0001d41a</mi><mi>\U0001d41b</mi>", self.inside(r"\mathbf{ab}"))
+        self.assertIn("<mi>ℝ</mi>", self.inside(r"\mathbb{R}"))
+        for latex in (r"\mathrm{kg}", r"\mathbf{ab}", r"\mathbb{RN}", r"\mathcal{LM}", r"\mathsf{ab}", r"\mathtt{ab}"):
+            variants = set(re.findall(r'mathvariant="(\w+)"', self.inside(latex)))
+            self.assertLessEqual(variants, {"normal"}, latex)
+
     def test_the_latex_goes_along_as_an_annotation(self):
         root = ElementTree.fromstring(mathml(r"a < b \& c", display=True))
         self.assertEqual(root.get("display"), "block")

@@ -33,7 +33,7 @@ USUAL = (
     r"\underbrace{a+b}_{n}",
     r"\overset{!}{=}",
     r"\lim_{x \to 0} \sin x",
-    r"f'(x)",
+    r"f'(x) = \frac{\mathrm{d}y}{\mathrm{d}x}",
     r"90^{\circ} \pm 50\,\%",
     r"A \cup B \subseteq \emptyset",
     r"\mathrm{kg}\,\mathrm{m}^{-3}",
