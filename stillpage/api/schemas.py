@@ -124,8 +124,8 @@ class FileOut(Schema):
     cut: str
 
 
-class ItemOut(Schema):
-    """An item of the library. ``width`` and ``height`` are the original's, ``files`` what is made of a picture."""
+class ItemBrief(Schema):
+    """An item as lists show it. ``width`` and ``height`` are the original's."""
 
     id: int
     kind: Literal["picture", "document"]
@@ -133,6 +133,21 @@ class ItemOut(Schema):
     title: str
     alt: str
     decorative: bool
+    restricted: bool
+    binned: bool
+    problem: str
+    width: int
+    height: int
+    length: int = Field(description="Of a document, in pages; 0 where it is not known.")
+    size: int = Field(description="In bytes.")
+    format: str
+    thumbnail: str
+    ready: bool = Field(description="Whether all its files are made.")
+
+
+class ItemOut(ItemBrief):
+    """An item of the library. ``files`` are what is made of a picture."""
+
     holds_words: bool
     description: str
     credit: str
@@ -140,20 +155,10 @@ class ItemOut(Schema):
     language: str
     tags: list[str]
     folder: int | None
-    restricted: bool
-    binned: bool
     edits: Edits | None
     version: int
-    width: int
-    height: int
-    length: int = Field(description="Of a document, in pages; 0 where it is not known.")
-    size: int = Field(description="In bytes.")
-    format: str
     address: str
-    thumbnail: str
     files: list[FileOut]
-    ready: bool = Field(description="Whether all its files are made.")
-    problem: str
     is_new: bool = True
 
 
@@ -275,27 +280,6 @@ class CommonsOut(Schema):
 class CommonsTake(Schema):
     id: str = Field(max_length=200)
     folder: int | None = None
-
-
-class ItemBrief(Schema):
-    """An item as lists show it."""
-
-    id: int
-    kind: Literal["picture", "document"]
-    nature: Literal["", "photograph", "drawing", "moving", "lines"]
-    title: str
-    alt: str
-    decorative: bool
-    restricted: bool
-    binned: bool
-    problem: str
-    width: int
-    height: int
-    length: int
-    size: int
-    format: str
-    thumbnail: str
-    ready: bool
 
 
 class LibraryEntry(Schema):

@@ -81,36 +81,18 @@ def page_ref(page: Page) -> dict[str, Any]:
     }
 
 
+_TOLD = ("holds_words", "description", "credit", "licence", "language", "edits", "version")
+
+
 def item_out(item: Item, *, is_new: bool = True) -> dict[str, Any]:
     """``item.files`` and ``item.tags`` should be prefetched."""
     every = files_of(item)
-    original = every[0]
-    made = [file for file in every if not file.original]
     return {
-        "id": item.pk,
-        "kind": item.kind,
-        "nature": item.nature,
-        "title": item.title,
-        "alt": item.alt,
-        "decorative": item.decorative,
-        "holds_words": item.holds_words,
-        "description": item.description,
-        "credit": item.credit,
-        "licence": item.licence,
-        "language": item.language,
+        **brief_out(vars(item)),
+        **{name: getattr(item, name) for name in _TOLD},
         "tags": [tag.name for tag in item.tags.all()],
         "folder": item.folder_id,
-        "restricted": item.restricted,
-        "binned": item.binned_at is not None,
-        "edits": item.edits,
-        "version": item.version,
-        "width": original.width,
-        "height": original.height,
-        "length": item.length,
-        "size": original.size,
-        "format": _format(original.mime),
-        "address": address_of(original),
-        "thumbnail": f"/media/{item.thumbnail}" if item.thumbnail else "",
+        "address": address_of(every[0]),
         "files": [
             {
                 "address": address_of(file),
@@ -120,10 +102,9 @@ def item_out(item: Item, *, is_new: bool = True) -> dict[str, Any]:
                 "mime": file.mime,
                 "cut": file.cut,
             }
-            for file in made
+            for file in every
+            if not file.original
         ],
-        "ready": item.made >= item.wanted,
-        "problem": item.problem,
         "is_new": is_new,
     }
 

@@ -1672,7 +1672,7 @@ export interface components {
         };
         /**
          * ItemBrief
-         * @description An item as lists show it.
+         * @description An item as lists show it. ``width`` and ``height`` are the original's.
          */
         ItemBrief: {
             /** Alt */
@@ -1692,7 +1692,10 @@ export interface components {
              * @enum {string}
              */
             kind: "picture" | "document";
-            /** Length */
+            /**
+             * Length
+             * @description Of a document, in pages; 0 where it is not known.
+             */
             length: number;
             /**
              * Nature
@@ -1701,11 +1704,17 @@ export interface components {
             nature: "" | "photograph" | "drawing" | "moving" | "lines";
             /** Problem */
             problem: string;
-            /** Ready */
+            /**
+             * Ready
+             * @description Whether all its files are made.
+             */
             ready: boolean;
             /** Restricted */
             restricted: boolean;
-            /** Size */
+            /**
+             * Size
+             * @description In bytes.
+             */
             size: number;
             /** Thumbnail */
             thumbnail: string;
@@ -1757,7 +1766,7 @@ export interface components {
         };
         /**
          * ItemOut
-         * @description An item of the library. ``width`` and ``height`` are the original's, ``files`` what is made of a picture.
+         * @description An item of the library. ``files`` are what is made of a picture.
          */
         ItemOut: {
             /** Address */
