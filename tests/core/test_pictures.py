@@ -10,11 +10,22 @@ from unittest import TestCase
 
 from hypothesis import given
 from hypothesis import strategies as st
+from PIL import Image
 
 from stillpage_core.media.documents import sniff_document
 from stillpage_core.media.drawings import read_drawing
 from stillpage_core.media.editing import EDITS, UNIT, Cut, cut_of, framed_by, straightened_share
-from stillpage_core.media.pictures import FileError, PictureError, check_frames
+from stillpage_core.media.pictures import (
+    GIF,
+    JPEG,
+    PNG,
+    WEBP,
+    FileError,
+    PictureError,
+    check_frames,
+    size_of,
+    sniff,
+)
 from stillpage_core.media.plan import LADDER, is_drawing, plan
 from stillpage_core.media.shown import DENSEST, shown, shown_size, taken_by_most
 from stillpage_core.resolving import ImageFile, PictureTarget
@@ -237,3 +248,33 @@ class Bombs(TestCase):
         with zipfile.ZipFile(outer, "w") as archive:
             archive.writestr("inner.zip", inner.getvalue())
         self.assertIsNone(sniff_document(outer))
+
+
+class Headers(TestCase):
+    """Sizes as a header declares them, against Pillow, which wrote it."""
+
+    def test_every_format_and_its_kinds(self):
+        noise = Image.effect_noise((301, 77), 80)
+        written = (
+            (JPEG, "JPEG", "L", {}),
+            (JPEG, "JPEG", "RGB", {"progressive": True}),
+            (JPEG, "JPEG", "CMYK", {"exif": b"Exif\0\0" + b"x" * 300, "comment": b"with a comment"}),
+            (PNG, "PNG", "RGBA", {}),
+            (GIF, "GIF", "P", {}),
+            (WEBP, "WEBP", "RGB", {"quality": 40}),
+            (WEBP, "WEBP", "RGB", {"lossless": True}),
+            (WEBP, "WEBP", "RGBA", {"quality": 40, "exif": b"Exif\0\0" + b"x" * 30}),
+        )
+        for form, name, mode, options in written:
+            with self.subTest(name=name, mode=mode, options=options):
+                out = BytesIO()
+                noise.convert(mode).save(out, name, **options)
+                self.assertEqual(size_of(out.getvalue(), form), (301, 77))
+                self.assertEqual(sniff(out.getvalue()), form)
+
+    @given(st.binary(max_size=60))
+    def test_headers_that_are_none_have_no_size_and_do_no_harm(self, rest):
+        for form, start in ((JPEG, b"\xff\xd8"), (PNG, b"\x89PNG\r\n"), (GIF, b"GIF89a"), (WEBP, b"RIFF....WEBP")):
+            width, height = size_of(start + rest, form)
+            self.assertTrue(0 <= width < 2**32 and 0 <= height < 2**32)
+        self.assertEqual(size_of(b"\xff\xd8\x00" + rest, JPEG), (0, 0))
