@@ -14,7 +14,9 @@ class Showing(CheckTest):
         return shown(node, Repair("So", changes))
 
     def test_replaced_words_stand_between_those_around_them(self):
-        text = "The gate is is shut from Monday to Friday, in every week of the winter, as it has always been."
+        text = (
+            "The gate is is shut from Monday to Friday, every week of the winter, as it has been since the cut was dug."
+        )
         at = text.index(" is shut")
         (line,) = self.of(document(paragraph(text)), ReplaceText((0,), at, at + 3, ""))
         self.assertEqual(line, "The gate is shut from Monday to Fri…")
