@@ -203,7 +203,7 @@ LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
     "formatters": {"line": {"format": "%(asctime)s %(levelname)s %(name)s: %(message)s"}},
-    "filters": {"outages": {"()": "stillpage.logs.OneLineOfOutages"}},
+    "filters": {"outages": {"()": "stillpage.outages.OneLineOfOutages"}},
     "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "line", "filters": ["outages"]}},
     "root": {"handlers": ["console"], "level": os.environ.get("STILLPAGE_LOG_LEVEL", "WARNING")},
 }

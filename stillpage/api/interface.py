@@ -16,6 +16,7 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.security import SessionAuth
 
 from stillpage.library.receiving import TooLarge
+from stillpage.outages import is_outage
 from stillpage.pages.tree import AddressTaken
 from stillpage.people.permissions import NotAllowed
 from stillpage.publishing import sheet as publishing_sheet
@@ -30,7 +31,7 @@ from .arrivals import router as arrivals
 from .checking import router as checking
 from .exchange import router as exchange
 from .library import router as library
-from .outage import is_outage, unreachable
+from .outage import unreachable
 from .problems import problem
 from .routes import public, router
 from .schemas import with_core_schemas

@@ -6,23 +6,14 @@ import logging
 import sys
 
 from django.conf import settings
-from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse
+
+from stillpage.outages import is_outage
 
 from .problems import problem
 
 _log = logging.getLogger(__name__)
-_AWAY = frozenset((1040, 1041, 1053, 1203, 1205, 1213, 1317, 1927, 2002, 2003, 2006, 2013, 2055))
-"""MariaDB's codes of errors that pass: too many connections, shutting down, killed, a lock that was waited for in vain
-or given up, and those of a server that cannot be reached (its handbook, “MariaDB Error Codes”)."""
 _SENTENCE = "The database cannot be reached at the moment. Nothing is lost: try again in a few seconds."
-
-
-def is_outage(error: BaseException | None) -> bool:
-    """Whether a database error says that it is away or busy, and not that what was asked of it is wrong."""
-    if isinstance(error, OperationalError):
-        return not error.args or error.args[0] in _AWAY
-    return isinstance(error, InterfaceError)
 
 
 def unreachable(request: HttpRequest, error: Exception) -> HttpResponse:

@@ -91,16 +91,16 @@ def _carried(item: Item, cut: Cut) -> PictureFile | None:
     whole = cut == Cut()
     usual = [file for file in made if file.cut == cut.key and (file.mime in _ANYWHERE or file.mime == SVG.mime)]
     file = original if whole and (original.mime in _ANYWHERE or not usual) else usual[-1] if usual else None
+    if not default_storage.exists((file or original).name):
+        return None
     if file is None:
         data = preview(item, cut, _WIDEST)
         form = sniff(data[:64])
         size = size_of(data, form)
-    elif default_storage.exists(file.name):
+    else:
         with default_storage.open(file.name) as opened:
             data = opened.read()
         form, size = PICTURES[file.mime], (file.width, file.height)
-    else:
-        return None
     name = f"{slug(item.title, 'picture')}.{form.ending}"
     return PictureFile(name, form.mime, data, *size, "" if item.decorative else item.alt)
 

@@ -178,12 +178,13 @@ def _known(digest: str, person: Person) -> Item | None:
     return file.item
 
 
-def replace(item: Item, upload: StoredFile | BinaryIO, name: str = "") -> None:
+def replace(item: Item, upload: StoredFile | BinaryIO, name: str = "", person: Person | None = None) -> None:
     """Put a newer file in the place of an item's present one; the earlier stays as a version.
 
     Raises:
         FileError: when the bytes are nothing that is taken.
         Replacing: when they are of another kind, or another item has them.
+        Hidden: when an item has them that ``person``, who sends them, may not see.
     """
     file: Any = upload
     found = _sniffed(file)
@@ -192,6 +193,8 @@ def replace(item: Item, upload: StoredFile | BinaryIO, name: str = "") -> None:
         raise Replacing(f"This is a {there}, and “{item.title}” is a {here}. Add it as an item of its own.")
     if known := File.objects.filter(sha256=found.digest, original=True).select_related("item").first():
         if known.item_id != item.pk:
+            if person and known.item.folder_id in folders.hidden_from(person, folders.Tree()):
+                raise Hidden
             raise Replacing(f"“{known.item.title}” has these very bytes already. Use that item instead.")
         show_version(item, known.version)
         return

@@ -98,7 +98,7 @@ def finish(upload: Upload, person: Person) -> tuple[Item, bool]:
 
     Raises:
         UploadError: when pieces are missing.
-        FileError, Replacing: as `receive` and `replace` do; the upload is forgotten then.
+        FileError, Replacing, Hidden: as `receive` and `replace` do; the upload is forgotten then.
     """
     if upload.received < upload.size:
         raise UploadError("This file is not whole yet.", upload.received)
@@ -107,7 +107,7 @@ def finish(upload: Upload, person: Person) -> tuple[Item, bool]:
         with path.open("rb") as file:
             whole = _Whole(file, path, upload.name)
             if upload.replaces is not None:
-                replace(upload.replaces, whole, upload.name)
+                replace(upload.replaces, whole, upload.name, person)
                 done = upload.replaces, True
             else:
                 done = receive(whole, person, name=upload.name, folder=upload.folder)

@@ -45,7 +45,6 @@ _FUNCTIONS = frozenset(
 _CASES = re.compile(r"\\left\\\{ ?\\begin\{matrix\}((?:(?!\\begin).)*)\\end\{matrix\} ?\\right\.", re.DOTALL)
 _LEFT, _RIGHT = re.compile(r"\\left(?![a-z])"), re.compile(r"\\right(?![a-z])")
 _UPRIGHT = re.compile(r"\\mathrm\{[A-Za-z]+\}")
-_OPENED = r"\mathrm{"
 _SPACES = {r"\,": 0.167, r"\:": 0.222, r"\;": 0.278, r"\quad ": 1.0, r"\qquad ": 2.0}
 """How wide spaces are, in em."""
 _SPACE_SIGNS = {"\u2009": r"\,", "\u2005": r"\:", "\u2003": r"\quad "}
@@ -94,7 +93,11 @@ def _proven(latex: str) -> str:
 
 
 def _row(element: etree._Element, depth: int) -> str:
-    parts = [_one(child, depth + 1) for child in element if depth < _DEEPEST]
+    parts = [_one(child, depth + 1) for child in element] if depth < _DEEPEST else []
+    children = list(element)
+    for place in range(len(parts) - 2, 0, -1):
+        if parts[place - 1] == "(" and parts[place + 1] == ")" and _is_stacked(children[place]):
+            parts[place - 1 : place + 2] = [_binomial(children[place], depth)]
     # A fence without its partner, as before cases, gets one that is not seen.
     opened = 0
     for part in list(parts):
@@ -118,14 +121,12 @@ def _joined(parts: Sequence[str]) -> str:
 
 
 def _enclosed(parts: list[str]) -> list[str]:
-    """The parts with those joined that are one command in LaTeX: a binomial or a matrix, and the brackets round it."""
+    """The parts with those joined that are one command in LaTeX: a matrix and the brackets round it."""
     place = 0
     while (place := place + 1) < len(parts) - 1:
         around = parts[place - 1] + parts[place + 1]
         matrix = _MATRIX.fullmatch(parts[place])
-        if parts[place].startswith(r"\binom{") and around == "()":
-            parts[place - 1 : place + 2] = [parts[place]]
-        elif matrix and around in _MATRICES:
+        if matrix and around in _MATRICES:
             name = _group(_MATRICES[around])
             parts[place - 1 : place + 2] = [rf"\begin{name}{matrix[1]}\end{name}"]
     return parts
@@ -168,8 +169,8 @@ def _one(element: etree._Element, depth: int) -> str:
             return rf"\text{_group(plain)}" if words else spaces
         case "mspace":
             return _space(element.get("width") or "")
-        case "mfrac" if re.fullmatch(r"0[a-z%]*", element.get("linethickness") or ""):
-            return r"\binom" + "".join(map(_group, _parts(element, depth, 2)))
+        case "mfrac" if _is_stacked(element):
+            return r"\begin{matrix} " + r" \\ ".join(_parts(element, depth, 2)) + r" \end{matrix}"
         case "msqrt":
             return rf"\sqrt{_group(_row(element, depth))}"
         case "mtable":
@@ -180,6 +181,23 @@ def _one(element: etree._Element, depth: int) -> str:
         count, shape = _SHAPES[name]
         return shape(_parts(element, depth, count))
     return _row(element, depth)
+
+
+def _alone(element: etree._Element) -> etree._Element:
+    """What stands by itself in a row, or in rows within rows."""
+    while local(element) == "mrow" and len(element) == 1:
+        element = element[0]
+    return element
+
+
+def _is_stacked(element: etree._Element) -> bool:
+    """Whether it is a fraction without a bar."""
+    found = _alone(element)
+    return local(found) == "mfrac" and bool(re.fullmatch(r"0[a-z%]*", found.get("linethickness") or ""))
+
+
+def _binomial(element: etree._Element, depth: int) -> str:
+    return r"\binom" + "".join(map(_group, _parts(_alone(element), depth, 2)))
 
 
 def _space(width: str) -> str:
@@ -269,10 +287,8 @@ def _table(element: etree._Element, depth: int) -> str:
 def _fenced(element: etree._Element, depth: int) -> str:
     opening = _PAIRS.get(element.get("open", "("), ".")
     closing = _PAIRS.get(element.get("close", ")"), ".")
-    if (opening, closing) == ("(", ")") and len(element) == 1:
-        alone = _one(element[0], depth + 1)
-        if re.fullmatch(r"\\binom\{[^{}]*\}\{[^{}]*\}", alone):
-            return alone
+    if (opening, closing) == ("(", ")") and len(element) == 1 and _is_stacked(element[0]):
+        return _binomial(element[0], depth)
     between = _sign((element.get("separators") or ",")[:1])
     inside = between.join(_one(child, depth + 1) for child in element)
     return rf"\left{opening} {inside} \right{closing}"

@@ -5,7 +5,7 @@ from django.test import TransactionTestCase
 
 from stillpage.library import acts, search
 from stillpage.library.models import Act, File, Folder, Item
-from stillpage.library.receiving import receive
+from stillpage.library.receiving import Hidden, receive, replace
 from stillpage.pages import saving
 from stillpage.people.models import Role
 from stillpage.publishing.publish import NotReady, publish
@@ -240,7 +240,8 @@ class Folders(ApiTest):
         acts.move(self.author, [item], Folder.objects.get(pk=theirs))
         acts.to_bin(self.author, [item])
         Folder.objects.get(pk=theirs).sites.set([museum])
-        self.as_person(a_person("guide", Role.AUTHOR, site=self.site))
+        guide = a_person("guide", Role.AUTHOR, site=self.site)
+        self.as_person(guide)
         upload = {"name": "a.jpg", "size": 9, "stamp": "1"}
         other = a_picture(self.author, colour="#345")
         for method, path, body, *status in (
@@ -261,6 +262,8 @@ class Folders(ApiTest):
         self.assertNotIn(item.title, answer.content.decode())
         item.refresh_from_db()
         self.assertIsNotNone(item.binned_at)
+        with self.assertRaises(Hidden):
+            replace(other, SimpleUploadedFile("again.jpg", image_bytes(colour="#987")), "again.jpg", guide)
         read = {"file": SimpleUploadedFile("a.md", b"One line.", "text/markdown"), "folder": str(theirs)}
         self.assertEqual(self.client.post("/api/items", read).status_code, 404)
 

@@ -94,6 +94,8 @@ class FromElsewhere(TestCase):
         )
         for each in choose:
             self.assertEqual(latex_of(each), r"\binom{n}{k}")
+        bare = '<math><mi>a</mi><mfrac linethickness="0"><mi>n</mi><mi>k</mi></mfrac></math>'
+        self.assertEqual(latex_of(bare), r"a\begin{matrix} n \\ k \end{matrix}")  # No brackets that were not there.
 
     def test_a_fence_alone_gets_a_partner_that_is_not_seen(self):
         half = '<math><mo fence="true" form="{}">{}</mo><mi>x</mi><mo fence="true" form="{}">{}</mo></math>'

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import threading
-from contextlib import suppress
 from typing import Any
 
 from django.conf import settings
@@ -13,6 +12,7 @@ from django.db import InterfaceError, OperationalError, close_old_connections
 from django_tasks_db.models import DBTaskResult
 
 from stillpage.library.tasks import PERIOD, clear_away, take_up_again
+from stillpage.outages import is_outage
 from stillpage.outside.testing import forget_unused, is_due, test_due
 
 
@@ -23,6 +23,8 @@ class Command(BaseCommand):
         try:
             self._work()
         except (OperationalError, InterfaceError) as error:
+            if not is_outage(error):
+                raise
             # Whoever started this starts it again; what was begun is taken up then.
             raise CommandError(f"The database cannot be reached: {error}") from error
 
@@ -38,9 +40,12 @@ class Command(BaseCommand):
         wait = threading.Event()
         while not wait.wait(PERIOD):
             close_old_connections()
-            # While the database is away, there is nothing to look after.
-            with suppress(OperationalError, InterfaceError):
+            try:
                 self._look_once()
+            except (OperationalError, InterfaceError) as error:
+                # While the database is away, there is nothing to look after.
+                if not is_outage(error):
+                    raise
             close_old_connections()
 
     def _look_once(self) -> None:
