@@ -1,4 +1,4 @@
-"""Prints the documents of the demo as tagged PDFs, with Chromium: `python -m demo.print`. They are kept here."""
+"""Prints the documents of the demo as tagged PDFs, with Chromium: `python -m demo.drawing.print`. They are kept here."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ from pathlib import Path
 
 from playwright.sync_api import sync_playwright
 
-FOLDER = Path(__file__).parent / "documents"
+FOLDER = Path(__file__).parent.parent / "documents"
 FORM = """<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Boat licence form</title><style>
 body { font: 11pt/1.5 Georgia, serif; color: #1d2733; margin: 0 }
 h1 { font-size: 22pt; margin: 0 0 4pt } h2 { font-size: 13pt; margin: 20pt 0 6pt }

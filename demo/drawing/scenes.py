@@ -1,4 +1,4 @@
-"""Draws the demo pictures into `demo/pictures/`: python -m demo.draw [NAME …].
+"""Draws the demo pictures into `demo/pictures/`: python -m demo.drawing.scenes [NAME …].
 
 The pictures are committed; run this after changing a scene. Each is the same every time.
 """
@@ -14,7 +14,7 @@ from PIL import Image, ImageFilter
 
 from .brushes import HEIGHT, WIDTH, Canvas, colour
 
-FOLDER = Path(__file__).parent / "pictures"
+FOLDER = Path(__file__).parent.parent / "pictures"
 HAZE = colour("c9d6dc")
 
 

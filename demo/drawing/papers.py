@@ -1,4 +1,4 @@
-"""Makes the demo documents: python -m demo.papers, with LibreOffice at hand for the PDFs.
+"""Makes the demo documents: python -m demo.drawing.papers, with LibreOffice at hand for the PDFs.
 
 The documents are committed; run this after changing a text.
 """
@@ -14,7 +14,7 @@ from stillpage_core.writing.carrying import Carried
 from stillpage_core.writing.docx import docx
 from stillpage_core.writing.odt import odt
 
-FOLDER = Path(__file__).parent / "documents"
+FOLDER = Path(__file__).parent.parent / "documents"
 PAPERS = {
     "minutes-of-january.pdf": (
         "Minutes of the trustees, January",
