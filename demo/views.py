@@ -7,7 +7,8 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True)
 class View:
-    """A view: a season and what stands in it. ``holds`` names what stands in it; ``alt`` is empty where the library's keeper has something to mend."""
+    """A view: a season and what stands in it. ``holds`` names what that is; ``alt`` is empty where the library's keeper
+    has something to mend."""
 
     name: str
     season: str

@@ -9,7 +9,7 @@ import shutil
 import subprocess
 import sys
 import time
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from pathlib import Path
 
 ROOT = Path(__file__).resolve().parent.parent
@@ -88,19 +88,33 @@ def check_room(folder: Path, megabytes: int) -> None:
         raise Stop(f"You may not write to {folder}. Set STILLPAGE_VAR to a folder of your own.")
 
 
-def wait_until(ready: object, seconds: float, otherwise: str) -> None:
-    """Call ``ready`` until it returns true; stop with the sentence ``otherwise`` when time is up."""
-    assert callable(ready)
-    end = time.monotonic() + seconds
+STILL = 60
+"""Seconds for which something that is waited for may show no sign of life before it is given up."""
+
+
+def wait_until(ready: Callable[[], bool], what: str, signs: Callable[[], object] = lambda: None) -> None:
+    """Call ``ready`` until it returns true, and say now and then what is waited for.
+
+    A slow machine is no reason to stop: as long as what ``signs`` returns differs from one look to the next, something
+    is still moving. `Stop` is raised when nothing has moved for `STILL` seconds; ``ready`` raises it by itself when
+    what it waits for has ended.
+    """
+    begun = moved = told = time.monotonic()
+    last = signs()
     while not ready():
-        if time.monotonic() > end:
-            raise Stop(otherwise)
+        now = time.monotonic()
+        if (seen := signs()) != last:
+            last, moved = seen, now
+        if now - moved > STILL:
+            raise Stop(f"Waited for {what}, and nothing has moved for {STILL} seconds.")
+        if now - told > 10:
+            told = now
+            say(f"Waiting for {what} ({now - begun:.0f} s so far)")
         time.sleep(0.05)
 
 
-def guarded(main: object) -> int:
+def guarded(main: Callable[[], int]) -> int:
     """Run ``main``; every expected failure becomes one sentence and exit status 1."""
-    assert callable(main)
     try:
         return int(main() or 0)
     except Stop as stop:

@@ -7,7 +7,9 @@ import re
 import shutil
 import subprocess
 import sysconfig
+from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
+from contextlib import contextmanager
 from pathlib import Path
 
 from .common import PYTHON, ROOT, VENV, WEB, Stamp, Stop, run, say
@@ -22,6 +24,7 @@ SERVER = {
     "pdftotext": "poppler-utils",
 }
 """Commands that are needed, and the Debian packages that bring them. The core package brings no system service."""
+FRONT = {"nginx": "nginx"}
 TESTING = {
     "chromium": "chromium",
     "java": "default-jre-headless",
@@ -35,9 +38,9 @@ def find(command: str) -> str | None:
     return shutil.which(command, path=os.environ.get("PATH", "") + ":/usr/sbin:/usr/local/sbin")
 
 
-def packages(*, testing: bool = False) -> None:
+def packages(*, testing: bool = False, front: bool = True) -> None:
     """Install the Debian packages that are missing."""
-    wanted = SERVER | (TESTING if testing else {})
+    wanted = SERVER | (FRONT if front else {}) | (TESTING if testing else {})
     missing = {package for command, package in wanted.items() if not find(command)}
     if not (Path(sysconfig.get_path("include")) / "Python.h").exists():
         missing.add("python3-dev")
@@ -53,11 +56,32 @@ def packages(*, testing: bool = False) -> None:
     say(f"Installing from Debian: {', '.join(sorted(missing))}")
     environment = {"DEBIAN_FRONTEND": "noninteractive"}
     run([*as_root, "apt-get", "update", "-qq"], "Reading Debian's package lists")
-    run(
-        [*as_root, "apt-get", "install", "-y", "-qq", "--no-install-recommends", *sorted(missing)],
-        "Installing packages",
-        env=environment,
-    )
+    with _no_services(as_root):
+        run(
+            [*as_root, "apt-get", "install", "-y", "-qq", "--no-install-recommends", *sorted(missing)],
+            "Installing packages",
+            env=environment,
+        )
+
+
+POLICY = Path("/usr/sbin/policy-rc.d")
+"""Debian asks this program whether a service may be started (policy-rc.d(8)); where there is none, it may."""
+
+
+@contextmanager
+def _no_services(as_root: list[str]) -> Iterator[None]:
+    """Packages that are installed meanwhile start no service of the system: nginx would take port 80."""
+    if POLICY.exists():
+        yield
+        return
+    program = "printf '#!/bin/sh\\nexit 101\\n' > %s && chmod 755 %s" % (POLICY, POLICY)  # noqa: UP031
+    run([*as_root, "sh", "-c", program], "Keeping services from starting")
+    try:
+        yield
+    finally:
+        run([*as_root, "rm", "-f", POLICY], "Letting services start again")
+        if Path("/run/systemd/system").exists():
+            subprocess.run([*as_root, "systemctl", "disable", "--quiet", "nginx"], capture_output=True, check=False)
 
 
 def libraries(*, testing: bool = False) -> dict[str, str]:

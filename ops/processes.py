@@ -19,11 +19,6 @@ def _die_with_parent() -> None:
         ctypes.CDLL(None).prctl(_PR_SET_PDEATHSIG, signal.SIGTERM)
 
 
-def _in_the_background() -> None:
-    _die_with_parent()
-    os.nice(10)
-
-
 class Child:
     """A process in a session of its own, so that Ctrl-C reaches us first and we stop it in order."""
 
@@ -33,10 +28,15 @@ class Child:
         log: Path | None = None,
         env: dict[str, str] | None = None,
         *,
-        gives_way: bool = False,
+        gives_way: int = 0,
     ) -> None:
-        """``gives_way``: to everything that somebody waits for."""
+        """``gives_way``: by how much it is nicer than others to whoever waits for the processor, 0 to 19."""
         output = log.open("ab") if log else None
+
+        def begin() -> None:
+            _die_with_parent()
+            os.nice(gives_way)
+
         self.process = subprocess.Popen(
             [str(part) for part in command],
             stdin=subprocess.DEVNULL,
@@ -44,7 +44,7 @@ class Child:
             stderr=subprocess.STDOUT if output else None,
             env={**os.environ, **(env or {})},
             start_new_session=True,
-            preexec_fn=_in_the_background if gives_way else _die_with_parent,  # noqa: PLW1509
+            preexec_fn=begin,  # noqa: PLW1509
         )
         if output:
             output.close()
@@ -52,6 +52,18 @@ class Child:
     @property
     def running(self) -> bool:
         return self.process.poll() is None
+
+    def signs(self) -> tuple[int, int]:
+        """How much the process and those it started have computed (in ticks of the clock), read and written (in bytes):
+        what differs from look to look as long as something moves (proc(5), “/proc/pid/stat” and “/proc/pid/io”)."""
+        ticks = moved = 0
+        for place in Path("/proc").glob("[0-9]*"):
+            with contextlib.suppress(OSError, ValueError, IndexError):
+                facts = (place / "stat").read_text().rpartition(")")[2].split()
+                if int(facts[3]) == self.process.pid:
+                    ticks += sum(int(each) for each in facts[11:15])
+                    moved += sum(int(line.split()[1]) for line in (place / "io").read_text().splitlines()[:2])
+        return ticks, moved
 
     def stop(self) -> None:
         """Ask it to end; after 20 seconds, make it."""

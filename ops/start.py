@@ -1,22 +1,28 @@
-"""`./start`: set up what is missing, then run everything until Ctrl-C."""
+"""`./start`: set up whatever is missing, bring everything up, and wait for Ctrl-C.
+
+For trying out on one machine, with the demo's data and its known passwords; with `--empty`, without them. How it is run
+in earnest, says `docs/running.md`.
+"""
 
 from __future__ import annotations
 
 import argparse
+import http.client
 import os
 import secrets
 import shutil
 import signal
+import socket
 import subprocess
 import sys
 import time
-import urllib.error
-import urllib.request
+from collections.abc import Callable
 from pathlib import Path
 
 from . import install
 from .common import PYTHON, ROOT, Stop, check_room, guarded, run, say, var, wait_until
-from .mariadb import Database
+from .front import Front, Settings, groups, socket_of
+from .mariadb import APPLICATION, Database, application_password
 from .processes import Child, port_is_free
 
 
@@ -31,16 +37,20 @@ def _interrupt(*_: object) -> None:
     raise KeyboardInterrupt
 
 
-def _helper(command: Command) -> Child:
-    """A process beside the server; the worker, which makes files of pictures, gives way to it."""
-    return Child(command, gives_way="work" in command)
+def _arguments() -> argparse.Namespace:
+    parser = argparse.ArgumentParser(prog="./start", description="Bring up Still Page on this machine, to try it out.")
+    parser.add_argument(
+        "--fresh", action="store_true", help="begin again from nothing; everything that is there is gone"
+    )
+    parser.add_argument(
+        "--empty", action="store_true", help="without the demo: asks for a first administrator and a first site"
+    )
+    return parser.parse_args()
 
 
 def main() -> int:
     """Set up, start, print the addresses, and wait."""
-    parser = argparse.ArgumentParser(prog="./start", description="Bring up Still Page on this machine.")
-    parser.add_argument("--fresh", action="store_true", help="begin again from the demo data; everything else is gone")
-    arguments = parser.parse_args()
+    arguments = _arguments()
     port, database_port = _number("STILLPAGE_PORT", 8400), _number("STILLPAGE_DB_PORT", 8406)
     commons_port = _number("STILLPAGE_COMMONS_PORT", 8411)
     folder = var()
@@ -54,58 +64,127 @@ def main() -> int:
         say("Removing the data of earlier runs")
         for name in ("mariadb", "media", "uploads"):
             shutil.rmtree(folder / name, ignore_errors=True)
-    install.packages()
+    fronted = os.environ.get("STILLPAGE_FRONT", "nginx") != "none"
+    install.packages(front=fronted)
     install.libraries()
     _secret_key(folder)
     database = Database(folder / "mariadb", database_port)
-    server: Child | None = None
-    helpers: list[Child] = []
-    commands: list[Command] = [
-        [PYTHON, "manage.py", "work"],
-        [PYTHON, "-m", "standins.commons", str(commons_port)],
-    ]
+    parts: list[Part] = []
     os.environ |= {
         "STILLPAGE_VAR": str(folder),
         "STILLPAGE_DB_SOCKET": str(database.socket),
         "STILLPAGE_PORT": str(port),
+        "STILLPAGE_FRONT": "nginx" if fronted else "none",
     }
     if "STILLPAGE_COMMONS" not in os.environ:
         os.environ["STILLPAGE_COMMONS"] = f"http://127.0.0.1:{commons_port}"
         os.environ["STILLPAGE_OUTSIDE_ALLOWED"] = f"127.0.0.1:{commons_port}"
     try:
         database.start()
-        database.create(PYTHON, os.environ.get("STILLPAGE_DB_NAME", "stillpage"))
         install.static_files(folder)
-        say("Bringing the database up to date")
-        run([PYTHON, "manage.py", "prepare"], "Bringing the database up to date")
+        _prepare(folder, database, empty=arguments.empty)
         say(f"Starting the application on 127.0.0.1:{port}")
-        server = Child([PYTHON, "-m", "gunicorn", "--config", ROOT / "ops" / "gunicorn_conf.py", "stillpage.wsgi"])
-        wait_until(lambda: _answers(port, server), 60, "The application did not answer.")
-        helpers = [_helper(command) for command in commands]
+        parts = _parts(folder, fronted=fronted)
+        for part in parts:
+            part.start()
+        doors: list[Door] = [socket_of(folder, name) for name in groups()] if fronted else [port]
+        _wait_for(doors, parts)
+        if fronted:
+            front = Front(Settings.of_environment(folder, port))
+            parts.append(Part("The front server", front.start))
+            parts[-1].start()
+            _wait_for([port], parts)
+        for part in _helpers(commons_port):
+            parts.append(part)
+            part.start()
         _welcome(port)
-        _look_after(server, database, helpers, commands)
-        raise Stop("The application ended by itself; the lines above say why.")
+        _look_after(database, parts)
     finally:
         say("Stopping")
-        for child in (server, *helpers):
-            if child is not None:
-                child.stop()
+        for part in reversed(parts):
+            part.stop()
         database.stop()
+    return 0
+
+
+def _prepare(folder: Path, database: Database, *, empty: bool) -> None:
+    """The database's tables, its first rows, and the user as whom the application comes in."""
+    name = os.environ.get("STILLPAGE_DB_NAME", "stillpage")
+    password = application_password(folder)
+    database.create(PYTHON, name, password)
+    say("Bringing the database up to date")
+    owner = {"STILLPAGE_DB_USER": "root", "STILLPAGE_DB_PASSWORD": ""}
+    command = [PYTHON, "manage.py", "prepare", "--for-user", APPLICATION]
+    run([*command, *([] if empty else ["--demo"])], "Bringing the database up to date", env=owner)
+    os.environ |= {"STILLPAGE_DB_USER": APPLICATION, "STILLPAGE_DB_PASSWORD": password}
+    if empty:
+        begun = subprocess.run([PYTHON, "manage.py", "begin"], cwd=ROOT, check=False)
+        if begun.returncode != 0:
+            raise Stop("There is no administrator yet; the lines above say how to name one.")
+
+
+class Part:
+    """Something that runs beside others: a process, and how to start it again when it has ended by itself."""
+
+    def __init__(self, name: str, begin: Callable[[], Child]) -> None:
+        self.name = name
+        self.begin = begin
+        self.child: Child | None = None
+
+    def start(self) -> None:
+        self.child = self.begin()
+
+    @property
+    def running(self) -> bool:
+        return self.child is not None and self.child.running
+
+    def signs(self) -> tuple[int, int]:
+        return self.child.signs() if self.child else (0, 0)
+
+    def stop(self) -> None:
+        if self.child is not None:
+            self.child.stop()
 
 
 Command = list[str | Path]
 
 
-def _look_after(server: Child, database: Database, helpers: list[Child], commands: list[Command]) -> None:
-    """Until the application ends: bring up again whatever else ends by itself."""
-    while server.running:
+def _process(name: str, command: Command, *, gives_way: int = 0, **env: str) -> Part:
+    return Part(name, lambda: Child(command, gives_way=gives_way, env=env))
+
+
+def _parts(folder: Path, *, fronted: bool) -> list[Part]:
+    """The application: a server for each group behind the front, or one for all where there is none."""
+    command: Command = [PYTHON, "-m", "gunicorn", "--config", ROOT / "ops" / "gunicorn_conf.py", "stillpage.wsgi"]
+    if not fronted:
+        return [_process("The application", command)]
+    (folder / "run").mkdir(exist_ok=True)
+    return [
+        _process(f"The application for {name}", command, gives_way=group.gives_way, STILLPAGE_GROUP=name)
+        for name, group in groups().items()
+    ]
+
+
+def _helpers(commons_port: int) -> list[Part]:
+    """What runs beside: the worker makes files of pictures and gives way to whoever waits; another asks outside
+    addresses, so that nobody but it waits for them."""
+    return [
+        _process("The worker", [PYTHON, "manage.py", "work"], gives_way=12),
+        _process("The worker for outside addresses", [PYTHON, "manage.py", "work", "--outside"], gives_way=12),
+        _process("The stand-in for a commons", [PYTHON, "-m", "standins.commons", str(commons_port)]),
+    ]
+
+
+def _look_after(database: Database, parts: list[Part]) -> None:
+    """For ever: bring up again whatever ends by itself."""
+    while True:
         if not database.running:
             say("MariaDB ended by itself; bringing it up again")
             database.start()
-        for place, command in enumerate(commands):
-            if not helpers[place].running:
-                say("A helper ended by itself; bringing it up again")
-                helpers[place] = _helper(command)
+        for part in parts:
+            if not part.running:
+                say(f"{part.name} ended by itself; bringing it up again")
+                part.start()
                 time.sleep(1)
         time.sleep(0.5)
 
@@ -117,21 +196,55 @@ def _secret_key(folder: Path) -> None:
             out.write(secrets.token_urlsafe(50))
 
 
-def _answers(port: int, server: Child | None) -> bool:
-    if server is not None and not server.running:
-        raise Stop("The application ended while starting; the lines above say why.")
+Door = int | Path
+"""Where somebody listens: a port on loopback, or a socket."""
+
+
+def _wait_for(doors: list[Door], parts: list[Part]) -> None:
+    """Until all of these answer. Raises `Stop` at once when a part has ended."""
+
+    def answers() -> bool:
+        for part in parts:
+            if not part.running:
+                raise Stop(f"{part.name} ended while starting; the lines above say why.")
+        return all(_is_there(door) for door in doors)
+
+    wait_until(answers, "the application to answer", lambda: [each.signs() for each in parts])
+
+
+class _Through(http.client.HTTPConnection):
+    """A connection through a socket of this machine."""
+
+    def __init__(self, path: Path) -> None:
+        super().__init__("localhost", timeout=5)
+        self.path = path
+
+    def connect(self) -> None:
+        self.sock = socket.socket(socket.AF_UNIX)
+        self.sock.settimeout(self.timeout)
+        self.sock.connect(str(self.path))
+
+
+def _is_there(door: Door) -> bool:
+    """Whether what listens there answers at all."""
+    connection = _Through(door) if isinstance(door, Path) else http.client.HTTPConnection("127.0.0.1", door, timeout=5)
+    host = os.environ.get("STILLPAGE_AUTHORING_HOSTS", "localhost").split(",")[0]
     try:
-        with urllib.request.urlopen(f"http://127.0.0.1:{port}/api/session", timeout=2) as answer:
-            return bool(answer.status == 200)
-    except (urllib.error.URLError, OSError):
+        connection.request("GET", "/api/session", headers={"Host": host})
+        return connection.getresponse().status < 500
+    except (OSError, http.client.HTTPException):
         return False
+    finally:
+        connection.close()
 
 
 def _welcome(port: int) -> None:
     lines = subprocess.run([PYTHON, "manage.py", "addresses"], cwd=ROOT, capture_output=True, text=True, check=True)
     print(f"\n  Authoring            http://localhost:{port}/")
     print(f"  A commons (stand-in) {os.environ['STILLPAGE_COMMONS']}/")
-    print(f"{lines.stdout}\n  Ctrl-C stops everything.", flush=True)
+    print(lines.stdout)
+    print("  This is for trying out. docs/running.md says how to run it in earnest.")
+    print("  Ctrl-C stops everything.", flush=True)
 
 
 if __name__ == "__main__":

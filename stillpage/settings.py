@@ -9,6 +9,8 @@ from pathlib import Path
 from csp.constants import NONCE, NONE, SELF
 from django.core.exceptions import ImproperlyConfigured
 
+from stillpage.behind import static_headers
+
 ROOT = Path(__file__).resolve().parent.parent
 VAR = Path(os.environ.get("STILLPAGE_VAR", ROOT / "var"))
 
@@ -38,11 +40,10 @@ AUTHORING_ORIGIN = os.environ.get("STILLPAGE_AUTHORING_ORIGIN", f"http://localho
 INSTALLED_APPS = [
     "django.contrib.contenttypes",
     "django.contrib.auth",
-    "django.contrib.sessions",
     "django.contrib.staticfiles",
-    "axes",
     "django_tasks",
     "django_tasks_db",
+    "stillpage.trail",
     "stillpage.sites",
     "stillpage.people",
     "stillpage.library",
@@ -55,6 +56,7 @@ INSTALLED_APPS = [
 ]
 
 MIDDLEWARE = [
+    "stillpage.behind.Front",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "stillpage.publishing.serving.PublicSites",
     "django.middleware.security.SecurityMiddleware",
@@ -64,7 +66,8 @@ MIDDLEWARE = [
     "django.middleware.csrf.CsrfViewMiddleware",
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
-    "axes.middleware.AxesMiddleware",
+    "stillpage.behind.NothingKept",
+    "stillpage.trail.noting.Whence",
     "stillpage.api.giving_way.GivingWay",
 ]
 
@@ -78,7 +81,7 @@ DATABASES = {
         "NAME": os.environ.get("STILLPAGE_DB_NAME", "stillpage"),
         "USER": os.environ.get("STILLPAGE_DB_USER", "root"),
         "PASSWORD": os.environ.get("STILLPAGE_DB_PASSWORD", ""),
-        "HOST": os.environ.get("STILLPAGE_DB_SOCKET", str(VAR / "mariadb.sock")),
+        "HOST": os.environ.get("STILLPAGE_DB_SOCKET", str(VAR / "mariadb.run" / "socket")),
         "CONN_MAX_AGE": 600,
         "OPTIONS": {
             "charset": "utf8mb4",
@@ -93,26 +96,37 @@ DATABASES = {
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 AUTH_USER_MODEL = "people.Person"
-AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+AUTHENTICATION_BACKENDS = ["django.contrib.auth.backends.ModelBackend"]
 PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
 AUTH_PASSWORD_VALIDATORS = [
-    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 12}},
+    {"NAME": "stillpage.people.passwords.NotTooLong"},
     {"NAME": "django.contrib.auth.password_validation.CommonPasswordValidator"},
+    {"NAME": "stillpage.people.passwords.NotShipped"},
+    {"NAME": "stillpage.people.passwords.HardToGuess"},
 ]
-AXES_FAILURE_LIMIT = 5
-AXES_COOLOFF_TIME = 0.25  # hours
-AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
-AXES_RESET_ON_SUCCESS = True
-AXES_LOCKOUT_CALLABLE = "stillpage.api.outage.locked_out"
-AXES_VERBOSE = False
-SILENCED_SYSTEM_CHECKS = ["axes.W003"]
 
-SESSION_COOKIE_AGE = 14 * 24 * 3600
+FRONT = os.environ.get("STILLPAGE_FRONT", "none") != "none"
+"""Whether our own front server (`ops.front`) stands before this process, and nothing else can reach it."""
+FRONT_PAGES = VAR / "front" / "pages"
+"""Where it keeps pages for a second; see `publishing.front`."""
+HTTPS = os.environ.get("STILLPAGE_HTTPS") == "1"
+SESSION_ENGINE = "stillpage.people.sessions"
+SESSION_COOKIE_AGE = int(os.environ.get("STILLPAGE_SESSION_HOURS", "12")) * 3600
+"""How long a session lasts, in seconds, however much it is used (OWASP ASVS 4.0.3, 3.3.2)."""
+SESSION_IDLE = int(os.environ.get("STILLPAGE_SESSION_IDLE_MINUTES", "120")) * 60
+"""After how many seconds without a request a session ends."""
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"
-HTTPS = os.environ.get("STILLPAGE_HTTPS") == "1"
+COOKIE_PREFIX = "__Host-" if HTTPS else ""
+"""Browsers take a cookie of such a name only over TLS, for just this host and all of it (RFC 6265bis, 4.1.3.2)."""
+SESSION_COOKIE_NAME = f"{COOKIE_PREFIX}session"
+CSRF_COOKIE_NAME = f"{COOKIE_PREFIX}csrftoken"
+DEVICE_COOKIE_NAME = f"{COOKIE_PREFIX}device"
+READER_COOKIE_NAME = f"{COOKIE_PREFIX}reader"
 SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = HTTPS
 SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if HTTPS else None
+SECURE_SSL_REDIRECT = HTTPS
 SECURE_HSTS_SECONDS = 31_536_000 if HTTPS else 0
 SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "SAMEORIGIN"
@@ -149,6 +163,7 @@ STORAGES = {
     },
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
 }
+WHITENOISE_ADD_HEADERS_FUNCTION = static_headers
 WHITENOISE_IMMUTABLE_FILE_TEST = r"(^/static/app/assets/)|(\.[0-9a-f]{12}\.)"
 
 _MB = 1024 * 1024
@@ -163,6 +178,8 @@ UPLOAD_FOLDER = VAR / "uploads"
 UPLOAD_PIECE = 8 * _MB
 """The largest piece in which a file is sent, in bytes."""
 
+LIMITS = os.environ.get("STILLPAGE_LIMITS", "on") != "off"
+"""Whether it is counted how often somebody asks for what costs much; see `api.limits`."""
 COMMONS = os.environ.get("STILLPAGE_COMMONS", "")
 """The address of a commons of freely licensed pictures; without one none is offered."""
 OUTSIDE_ALLOWED = [each for each in os.environ.get("STILLPAGE_OUTSIDE_ALLOWED", "").split(",") if each]
@@ -175,6 +192,7 @@ OUTSIDE_LONGEST = float(os.environ.get("STILLPAGE_OUTSIDE_LONGEST", "60"))
 TASKS = {
     "default": {
         "BACKEND": os.environ.get("STILLPAGE_TASKS", "django_tasks_db.DatabaseBackend"),
+        "QUEUES": ["default", "outside"],
         "OPTIONS": {},
     }
 }
@@ -199,11 +217,25 @@ TIME_ZONE = "UTC"
 USE_TZ = True
 USE_I18N = False
 
+TRAIL_LOG = os.environ.get("STILLPAGE_TRAIL_LOG", str(VAR / "trail.log"))
+"""The file into which the audit trail goes besides the database, a line of JSON for each entry."""
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "formatters": {"line": {"format": "%(asctime)s %(levelname)s %(name)s: %(message)s"}},
+    "formatters": {
+        "line": {"format": "%(asctime)s %(levelname)s %(name)s: %(message)s"},
+        "bare": {"format": "%(message)s"},
+    },
     "filters": {"outages": {"()": "stillpage.outages.OneLineOfOutages"}},
-    "handlers": {"console": {"class": "logging.StreamHandler", "formatter": "line", "filters": ["outages"]}},
+    "handlers": {
+        "console": {"class": "logging.StreamHandler", "formatter": "line", "filters": ["outages"]},
+        "trail": {
+            "class": "logging.handlers.WatchedFileHandler",
+            "filename": TRAIL_LOG,
+            "delay": True,
+            "formatter": "bare",
+        },
+    },
+    "loggers": {"stillpage.trail": {"handlers": ["trail"], "level": "INFO", "propagate": False}},
     "root": {"handlers": ["console"], "level": os.environ.get("STILLPAGE_LOG_LEVEL", "WARNING")},
 }

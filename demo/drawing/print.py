@@ -1,4 +1,4 @@
-"""Prints the documents of the demo as tagged PDFs, with Chromium: `python -m demo.drawing.print`. They are kept here."""
+"""Prints the documents of the demo as tagged PDFs, with Chromium: `python -m demo.drawing.print`."""
 
 from __future__ import annotations
 

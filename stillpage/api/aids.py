@@ -16,6 +16,7 @@ from stillpage_core.signs import find_signs
 from stillpage_core.writing.anchors import anchors_of
 
 from . import schemas
+from .limits import Costly
 from .problems import problem
 
 router = Router(tags=["writing"])
@@ -31,7 +32,7 @@ def equation(request: HttpRequest, given: schemas.EquationIn) -> Any:
         return problem(422, "unreadable-equation", "The equation cannot be read", str(error), place=error.place)
 
 
-@router.get("/signs", response=list[schemas.SignOut])
+@router.get("/signs", response=list[schemas.SignOut], throttle=[Costly("search")])
 def signs(request: HttpRequest, q: str) -> Any:
     """Symbols and emoji whose names hold the words."""
     require(request.user, Act.SEE_CONTENTS)

@@ -22,6 +22,7 @@ from stillpage.people.permissions import Act, require
 from stillpage_core.errors import CoreError
 
 from . import schemas, shapes
+from .limits import Costly
 from .problems import problem
 
 router = Router(tags=["library"])
@@ -39,6 +40,7 @@ def _folder(request: HttpRequest, number: int | None) -> Folder | None:
 @router.post(
     "/items",
     response={200: schemas.ItemOut, 201: schemas.ItemOut, 413: schemas.Problem, 415: schemas.Problem},
+    throttle=[Costly("upload")],
 )
 def add_item(
     request: HttpRequest,
@@ -56,7 +58,11 @@ def add_item(
     return (201 if is_new else 200), shapes.item_out(_fresh(item), is_new=is_new)
 
 
-@router.post("/uploads", response={201: schemas.UploadOut, 413: schemas.Problem, 415: schemas.Problem})
+@router.post(
+    "/uploads",
+    response={201: schemas.UploadOut, 413: schemas.Problem, 415: schemas.Problem},
+    throttle=[Costly("upload")],
+)
 def begin_upload(request: HttpRequest, given: schemas.UploadIn) -> Any:
     """Begin to send a file in pieces; one that was broken off goes on from the bytes ``received``."""
     require(request.user, Act.ARRANGE_LIBRARY if given.replaces else Act.ADD_TO_LIBRARY)
@@ -133,7 +139,7 @@ def cancel_upload(request: HttpRequest, upload_id: str) -> Any:
     return 204, None
 
 
-@router.post("/library/fetch", response={200: Any})
+@router.post("/library/fetch", response={200: Any}, throttle=[Costly("fetch")])
 def fetch_item(request: HttpRequest, given: schemas.FetchIn) -> Any:
     """Add what is at an address. The answer is a line of JSON for each step: ``{"received": …, "of": …}``; the last has
     the ``item``, or a ``problem``. Who breaks off before has added nothing."""
@@ -146,7 +152,7 @@ def fetch_item(request: HttpRequest, given: schemas.FetchIn) -> Any:
     return _streamed(fetch(given.address, settings.UPLOAD_LIMIT), take)
 
 
-@router.get("/commons", response={200: schemas.CommonsOut, 422: schemas.Problem})
+@router.get("/commons", response={200: schemas.CommonsOut, 422: schemas.Problem}, throttle=[Costly("search")])
 def commons(request: HttpRequest, q: str = Query("", max_length=200), page: int = Query(1, ge=1, le=1000)) -> Any:
     """Freely licensed pictures for some words."""
     require(request.user, Act.ADD_TO_LIBRARY)
@@ -171,7 +177,7 @@ def commons_preview(request: HttpRequest, number: str) -> HttpResponse:
     return HttpResponse(data, content_type="image/jpeg", headers={"Cache-Control": "private, max-age=3600"})
 
 
-@router.post("/commons/take", response={200: Any})
+@router.post("/commons/take", response={200: Any}, throttle=[Costly("fetch")])
 def take_from_commons(request: HttpRequest, given: schemas.CommonsTake) -> Any:
     """Add a picture of the commons, with its licence and credit. Answers as adding by address does."""
     require(request.user, Act.ADD_TO_LIBRARY)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from datetime import timedelta
 from typing import Any
 
+from django.db import transaction
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
@@ -13,10 +14,12 @@ from ninja import Router
 from stillpage.outside.models import Address
 from stillpage.outside.testing import test_due
 from stillpage.pages.models import Allowance, Page
+from stillpage.pages.seeing import sight_of
 from stillpage.people.permissions import Act, require
 from stillpage.publishing import checking
 from stillpage.publishing.listening import lines_of
 from stillpage.sites.models import Site
+from stillpage.trail.noting import note
 from stillpage_core.checking import CHECKS, finding_json
 from stillpage_core.checking.showing import shown
 from stillpage_core.document import Node, document_from_json
@@ -31,8 +34,10 @@ def check(request: HttpRequest, given: schemas.CheckIn) -> Any:
     """Check a document by itself, as it might stand on a page."""
     require(request.user, Act.SEE_CONTENTS)
     document = document_from_json(given.document)
-    site = Site.objects.filter(pk=given.site).first() if given.site else None
-    return _checked(checking.check_text(document, site), document, {})
+    site = get_object_or_404(Site, pk=given.site) if given.site else None
+    if site:
+        require(request.user, Act.SEE_CONTENTS, site)
+    return _checked(checking.check_text(document, site, sight=sight_of(request.user)), document, {})
 
 
 @router.post("/pages/{page_id}/check", response={200: schemas.CheckOut, 422: schemas.Problem})
@@ -40,7 +45,9 @@ def check_page(request: HttpRequest, page_id: int, given: schemas.DraftIn) -> An
     """Check a page as it is being written."""
     page = _page(request, page_id)
     draft = _draft(given)
-    return _checked(checking.check_draft(page, draft), draft.document, checking.allowances_of(page))
+    return _checked(
+        checking.check_draft(page, draft, sight=sight_of(request.user)), draft.document, checking.allowances_of(page)
+    )
 
 
 def _checked(checked: checking.Checked, document: Node, allowed: dict[str, Allowance]) -> dict[str, Any]:
@@ -110,7 +117,10 @@ def set_site_checks(request: HttpRequest, site_id: int, given: schemas.SiteCheck
     """Choose what blocks publishing on a site, what is to be mended, looked at, or not checked at all."""
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Act.SET_CHECKS, site)
-    checking.set_checks(site, dict(given.severities), given.page_budget, given.hardest_grade)
+    with transaction.atomic():
+        checking.set_checks(site, dict(given.severities), given.page_budget, given.hardest_grade)
+        sentence = f"{request.user.shown_name} changed what the page check of the {site.name} asks for."
+        note("checks changed", sentence, person=request.user, site=site, **given.model_dump(mode="json"))
     return _site_checks(site)
 
 
@@ -125,7 +135,7 @@ def _site_checks(site: Site) -> dict[str, Any]:
 @router.post("/pages/{page_id}/listen", response={200: list[schemas.HeardLine], 422: schemas.Problem})
 def listen(request: HttpRequest, page_id: int, given: schemas.DraftIn) -> Any:
     """What a screen reader says of the page as it would be with this text, line by line."""
-    return [line.to_json() for line in lines_of(_page(request, page_id), _draft(given))]
+    return [line.to_json() for line in lines_of(_page(request, page_id), _draft(given), sight=sight_of(request.user))]
 
 
 @router.get("/sites/{site_id}/outside-links", response=list[schemas.OutsideLink])
@@ -133,6 +143,7 @@ def outside_links(request: HttpRequest, site_id: int) -> Any:
     """The outside addresses that pages of a site lead to, those that failed first."""
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Act.SEE_CONTENTS, site)
+    sight = sight_of(request.user)
     rows = Address.objects.filter(leads__page__site=site).distinct()
     pages = Page.objects.filter(site=site).select_related("site", "working_copy", "live_copy")
     by_address: dict[int, list[Page]] = {}
@@ -148,7 +159,7 @@ def outside_links(request: HttpRequest, site_id: int) -> Any:
             "failed": row.failed,
             "moved_to": row.moved_to,
             "tested_at": row.tested_at,
-            "pages": [shapes.page_ref(page) for page in by_address.get(row.pk, [])],
+            "pages": [shapes.page_ref(page, sight) for page in by_address.get(row.pk, [])],
         }
         for row in rows
     ]

@@ -17,15 +17,15 @@ from ninja.files import UploadedFile
 from stillpage.exchange.arriving import Arrived, arrived, own_pages
 from stillpage.exchange.exporting import export_page, export_site
 from stillpage.exchange.importing import Outcome, Step, import_files
-from stillpage.library.models import Item
 from stillpage.library.receiving import TooLarge
 from stillpage.pages.models import Page
+from stillpage.pages.seeing import Sight, sight_of
 from stillpage.people.models import Person
 from stillpage.people.permissions import Act, require
 from stillpage.sites.models import Site
+from stillpage.trail.noting import note
 from stillpage_core.document import Node, document_from_json
 from stillpage_core.document.fitting import fitted, words_of
-from stillpage_core.document.naming import named_in
 from stillpage_core.document.node import make
 from stillpage_core.document.walking import units
 from stillpage_core.errors import CoreError
@@ -48,19 +48,22 @@ from stillpage_core.writing.anchors import slug
 from stillpage_core.writing.source import source_html
 
 from . import schemas, shapes
+from .limits import Costly
 from .problems import problem
 
 router = Router(tags=["exchange"])
 Ending = Literal["docx", "odt", "md", "html", "txt"]
 
 
-@router.post("/paste", response={200: schemas.ArrivedOut, 413: schemas.Problem, 422: schemas.Problem})
+@router.post(
+    "/paste", response={200: schemas.ArrivedOut, 413: schemas.Problem, 422: schemas.Problem}, throttle=[Costly("paste")]
+)
 def paste(request: HttpRequest, given: schemas.PasteIn) -> Any:
     """Read what is on the clipboard; its pictures go into the media library."""
     require(request.user, Act.WRITE)
-    reading, read_as = _read(given)
+    reading, read_as = _read(given, sight_of(request.user))
     into = arrived(reading, _person(request), given.pictures)
-    return _arrived_out(reading, into, read_as, given)
+    return _arrived_out(reading, into, read_as, given, sight_of(request.user))
 
 
 def _person(request: HttpRequest) -> Person:
@@ -69,17 +72,17 @@ def _person(request: HttpRequest) -> Person:
     return person
 
 
-def _read(given: schemas.PasteIn) -> tuple[Reading, str]:
+def _read(given: schemas.PasteIn, sight: Sight) -> tuple[Reading, str]:
     if given.plain:
         text = given.text or _words_of(given.html)
         return read_plain(text), "txt"
-    arriving = Arriving(link=own_pages())
+    arriving = Arriving(link=own_pages(sight))
     if given.html.strip():
         reading = read_html(given.html, arriving, under=given.under)
         if not (_is_bare(reading.document) and looks_like_markdown(given.text)):
             return with_rtf_pictures(reading, given.rtf), "html"
         # Editors of plain text put coloured HTML beside the Markdown that it shows.
-        arriving = Arriving(link=own_pages())
+        arriving = Arriving(link=own_pages(sight))
     if looks_like_markdown(given.text):
         return read_markdown(given.text, arriving), "md"
     return read_text(given.text, arriving, under=given.under), "txt"
@@ -98,7 +101,7 @@ def _is_bare(document: Node) -> bool:
     )
 
 
-def _arrived_out(reading: Reading, into: Arrived, read_as: str, place: schemas.Place) -> dict[str, Any]:
+def _arrived_out(reading: Reading, into: Arrived, read_as: str, place: schemas.Place, sight: Sight) -> dict[str, Any]:
     """Blocks that fit where they are to stand."""
     blocks = list(into.document.content)
     if place.container == "line":
@@ -106,7 +109,7 @@ def _arrived_out(reading: Reading, into: Arrived, read_as: str, place: schemas.P
     elif place.container != "doc" and not (place.container in _CELLS and _is_grid(blocks)):
         blocks = fitted(place.container, blocks)
     document = with_fresh_anchors(make("doc", blocks), place.taken)
-    items, pages = _named(document)
+    items, pages = shapes.named_out(document, sight)
     return {
         "document": document.to_json(),
         "read_as": read_as,
@@ -134,7 +137,9 @@ def told_out(kept: tuple[str, ...], messages: tuple[Message, ...]) -> dict[str, 
     }
 
 
-@router.post("/read", response={200: schemas.ArrivedOut, 413: schemas.Problem, 422: schemas.Problem})
+@router.post(
+    "/read", response={200: schemas.ArrivedOut, 413: schemas.Problem, 422: schemas.Problem}, throttle=[Costly("paste")]
+)
 def read(
     request: HttpRequest,
     place: schemas.Place = Form(...),  # noqa: B008
@@ -152,12 +157,16 @@ def read(
         return problem(422, "no-file", "There is no file", "Choose a file to bring in.")
     data = file.read()
     name = file.name or ""
-    reading = read_file(name, data, Arriving(link=own_pages(), whole=whole), under=place.under)
+    reading = read_file(name, data, Arriving(link=own_pages(sight_of(request.user)), whole=whole), under=place.under)
     into = arrived(reading, _person(request))
-    return _arrived_out(reading, into, format_of(name, data).ending, place)
+    return _arrived_out(reading, into, format_of(name, data).ending, place, sight_of(request.user))
 
 
-@router.post("/sites/{site_id}/import", response={200: Any, 413: schemas.Problem, 422: schemas.Problem})
+@router.post(
+    "/sites/{site_id}/import",
+    response={200: Any, 413: schemas.Problem, 422: schemas.Problem},
+    throttle=[Costly("import")],
+)
 def import_pages(
     request: HttpRequest,
     site_id: int,
@@ -213,21 +222,24 @@ def _line(step: Step | Outcome) -> str:
     return json.dumps({"pages": pages, "refused": refused}) + "\n"
 
 
-@router.get("/pages/{page_id}/export/{ending}", response={200: Any, 404: schemas.Problem})
+@router.get("/pages/{page_id}/export/{ending}", response={200: Any, 404: schemas.Problem}, throttle=[Costly("export")])
 def export(request: HttpRequest, page_id: int, ending: Ending) -> HttpResponse:
     """The working copy as a file; as a ZIP with its pictures where the format cannot hold them."""
     page = get_object_or_404(Page.objects.select_related("site", "working_copy"), pk=page_id)
     require(request.user, Act.SEE_CONTENTS, page.site)
-    goods = export_page(page, ending)
+    goods = export_page(page, ending, sight_of(request.user))
+    sentence = f"{request.user.shown_name} exported “{page.working_copy.title}” as {ending}."
+    note("exported", sentence, person=request.user, site=page.site, page=page.pk, ending=ending)
     return HttpResponse(goods.data, content_type=goods.mime, headers=_attached(goods.name))
 
 
-@router.get("/sites/{site_id}/export", response={200: Any, 404: schemas.Problem})
+@router.get("/sites/{site_id}/export", response={200: Any, 404: schemas.Problem}, throttle=[Costly("export")])
 def export_all(request: HttpRequest, site_id: int) -> Any:
     """The whole site as readers have it, as a ZIP of files that any web server can serve."""
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Act.SEE_CONTENTS, site)
     name = f"{slug(site.name, 'site')}.zip"
+    note("exported", f"{request.user.shown_name} exported the {site.name}.", person=request.user, site=site)
     return StreamingHttpResponse(export_site(site), content_type="application/zip", headers=_attached(name))
 
 
@@ -240,24 +252,16 @@ def source(request: HttpRequest, given: schemas.SourceIn) -> Any:
     return {"html": html, "caret": None if place is None else units(html[:place])}
 
 
-@router.post("/source/read", response={200: schemas.SourceReadOut, 413: schemas.Problem})
+@router.post("/source/read", response={200: schemas.SourceReadOut, 413: schemas.Problem}, throttle=[Costly("paste")])
 def read_back(request: HttpRequest, given: schemas.SourceReadIn) -> Any:
     """The document that HTML written by hand means, and what of it would be removed or changed."""
     require(request.user, Act.WRITE)
-    found = read_source(given.html, given.caret, Arriving(link=own_pages()))
+    found = read_source(given.html, given.caret, Arriving(link=own_pages(sight_of(request.user))))
     document = found.reading.document
-    items, pages = _named(document)
+    items, pages = shapes.named_out(document, sight_of(request.user))
     caret = {"path": list(found.caret[0]), "position": found.caret[1]} if found.caret else None
     notes = [asdict(note) for note in found.notes]
     return {"document": document.to_json(), "notes": notes, "caret": caret, "items": items, "pages": pages}
-
-
-def _named(document: Node) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]:
-    """The items and pages that a document names."""
-    named = named_in(document)
-    items = Item.objects.filter(pk__in=named.pictures | named.items).prefetch_related("files", "tags")
-    pages = Page.objects.filter(pk__in=named.pages).select_related("site", "working_copy", "live_copy")
-    return [shapes.item_out(item) for item in items], [shapes.page_ref(page) for page in pages]
 
 
 def _attached(name: str) -> dict[str, str]:

@@ -12,7 +12,7 @@ from django.db import InterfaceError, OperationalError
 from django.http import Http404, HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
 from ninja import NinjaAPI
-from ninja.errors import AuthenticationError, HttpError, ValidationError
+from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError
 from ninja.security import SessionAuth
 
 from stillpage.library.receiving import TooLarge
@@ -26,6 +26,8 @@ from stillpage_core.errors import CoreError, DocumentError
 from stillpage_core.media.pictures import FileError
 
 from . import giving_way
+from .account import public
+from .account import router as account
 from .aids import router as aids
 from .arrivals import router as arrivals
 from .checking import router as checking
@@ -33,7 +35,7 @@ from .exchange import router as exchange
 from .library import router as library
 from .outage import unreachable
 from .problems import problem
-from .routes import public, router
+from .routes import router
 from .schemas import with_core_schemas
 from .versions import router as versions
 
@@ -65,6 +67,7 @@ api = _Api(
     auth=_SignedIn(),
 )
 api.add_router("", public, auth=_Anyone())
+api.add_router("", account)
 api.add_router("", router)
 api.add_router("", versions)
 api.add_router("", checking)
@@ -94,6 +97,13 @@ def _misshapen(request: HttpRequest, error: ValidationError) -> HttpResponse:
     first = error.errors[0]
     place = " → ".join(str(part) for part in first["loc"][1:])
     return problem(422, "misshapen", "The request is not of the right shape", f"{place}: {first['msg']}.")
+
+
+@api.exception_handler(Throttled)
+def _too_often(request: HttpRequest, error: Exception) -> HttpResponse:
+    seconds = int(request.META.get("stillpage.wait", 60))
+    sentence = f"This was asked for too often. Wait {seconds} seconds, then try again. Nothing is lost."
+    return problem(429, "too-often", "Asked too often", sentence, retry_after=seconds)
 
 
 @api.exception_handler(HttpError)

@@ -20,14 +20,16 @@ from stillpage.library.models import Folder, Item
 from stillpage.library.needed import PICTURES, preview
 from stillpage.library.receiving import show_version
 from stillpage.pages.models import Page
+from stillpage.pages.seeing import sight_of
 from stillpage.pages.tree import clean_title
 from stillpage.pages.uses import places_of
 from stillpage.people.models import Person
-from stillpage.people.permissions import Act, may, require
+from stillpage.people.permissions import Act, require
 from stillpage_core.media.documents import FORMATS
 from stillpage_core.media.editing import Cut
 
 from . import schemas, shapes
+from .limits import Costly
 from .problems import problem
 
 router = Router(tags=["library"])
@@ -102,7 +104,7 @@ def _narrowed(request: HttpRequest, show: Show) -> Q:
     return Q()
 
 
-@router.get("/library", response=schemas.LibraryOut)
+@router.get("/library", response=schemas.LibraryOut, throttle=[Costly("search")])
 def library(request: HttpRequest, asked: Query[Asked]) -> Any:
     """Items that hold all the words asked for; ``skip`` as many to get the next part."""
     require(request.user, Act.USE_LIBRARY)
@@ -129,14 +131,14 @@ def _entries(numbers: list[int]) -> list[dict[str, Any]]:
     ]
 
 
-@router.get("/library/count", response=schemas.Counted)
+@router.get("/library/count", response=schemas.Counted, throttle=[Costly("search")])
 def count(request: HttpRequest, asked: Query[Asked]) -> Any:
     """How many items are like that. Asked for beside the items, since counting many takes longer than showing some."""
     require(request.user, Act.USE_LIBRARY)
     return {"total": finding.counted(_asked(request, asked), asked.q)}
 
 
-@router.get("/library/numbers", response=list[int])
+@router.get("/library/numbers", response=list[int], throttle=[Costly("search")])
 def numbers(request: HttpRequest, asked: Query[Asked]) -> Any:
     """The numbers of all items that are like that, to act on them; of at most as many as can be acted on at once."""
     require(request.user, Act.USE_LIBRARY)
@@ -151,12 +153,13 @@ def tags(request: HttpRequest) -> Any:
     return [row["tag__name"] for row in borne[:200]]
 
 
-@router.get("/shelf", response=schemas.ShelfOut)
+@router.get("/shelf", response=schemas.ShelfOut, throttle=[Costly("search")])
 def shelf(request: HttpRequest, q: str = Query("", max_length=200), site: int | None = None) -> Any:
     """Items and pages that hold all the words asked for; without any, the newest items. ``site`` is that of the page
     being written: what is kept to other sites is not offered."""
     require(request.user, Act.USE_LIBRARY)
     items = _asked(request, Asked(site=site))
+    sight = sight_of(request.user)
     pages: list[Page] = []
     words = q.split()[:10]
     if words:
@@ -168,12 +171,13 @@ def shelf(request: HttpRequest, q: str = Query("", max_length=200), site: int | 
             anywhere &= Q(working_copy__title__icontains=word) | Q(path__icontains=word)
         by_fit = Case(When(working_copy__title__istartswith=q.strip(), then=0), When(whole, then=1), default=2)
         related = Page.objects.filter(anywhere).select_related("site", "working_copy", "live_copy")
-        ordered = related.order_by(by_fit, "working_copy__title")[: FOUND * 2]
-        pages = [page for page in ordered if may(request.user, Act.SEE_CONTENTS, page.site)]
+        if sight.sites is not None:
+            related = related.filter(site__in=sight.sites)
+        pages = list(related.order_by(by_fit, "working_copy__title")[:FOUND])
     return {
         "pictures": _offered(items.filter(kind=Item.Kind.PICTURE), q),
         "documents": _offered(items.filter(kind=Item.Kind.DOCUMENT), q),
-        "pages": [shapes.page_ref(page) for page in pages[:FOUND]],
+        "pages": [shapes.page_ref(page, sight) for page in pages],
     }
 
 
@@ -226,7 +230,7 @@ def change_item(request: HttpRequest, item_id: int, given: schemas.ItemChange) -
 
 def _said(request: HttpRequest, given: schemas.ItemChange) -> dict[str, Any]:
     values = given.model_dump(exclude_none=True)
-    if "restricted" in values:
+    if values.keys() & {"restricted", "leads_on"}:
         require(request.user, Act.KEEP_LIBRARY)
     if "title" in values:
         values["title"] = clean_title(values["title"])
@@ -241,10 +245,11 @@ def _said(request: HttpRequest, given: schemas.ItemChange) -> dict[str, Any]:
 def item_uses(request: HttpRequest, item_id: int) -> Any:
     """The pages that show an item or link to it, of every site."""
     require(request.user, Act.USE_LIBRARY)
-    places = places_of(_item(request, item_id))
+    sight = sight_of(request.user)
+    places = places_of(_item(request, item_id), sight)
     return [
         {
-            "page": shapes.page_ref(each.page),
+            "page": shapes.page_ref(each.page, sight),
             "working": each.working,
             "live": each.live,
             "framings": list(each.framings),
@@ -257,13 +262,14 @@ def item_uses(request: HttpRequest, item_id: int) -> Any:
 def many_uses(request: HttpRequest, given: schemas.ItemsIn) -> Any:
     """The pages that any of many items is used on, each once; told before they are deleted or replaced."""
     require(request.user, Act.USE_LIBRARY)
+    sight = sight_of(request.user)
     found: dict[int, dict[str, Any]] = {}
     for one in _items(request, given.items).filter(used_on__gt=0)[:200]:
-        for each in places_of(one):
+        for each in places_of(one, sight):
             known = found.setdefault(each.page.pk, {"page": each.page, "working": False, "live": False})
             known["working"] |= each.working
             known["live"] |= each.live
-    return [{**each, "page": shapes.page_ref(each["page"])} for each in found.values()]
+    return [{**each, "page": shapes.page_ref(each["page"], sight)} for each in found.values()]
 
 
 @router.get("/items/{item_id}/cut/{key}", response={200: Any})
@@ -314,7 +320,7 @@ def act_on(request: HttpRequest, given: schemas.ItemsAct) -> Any:
 def remove(request: HttpRequest, given: schemas.ItemsIn) -> Any:
     """Remove items from the bin for good."""
     require(request.user, Act.KEEP_LIBRARY)
-    return {"total": acts.remove(_items(request, given.items))}
+    return {"total": acts.remove(request.user, _items(request, given.items))}
 
 
 @router.get("/acts/last", response={200: schemas.ActOut, 204: None})

@@ -5,7 +5,6 @@ from __future__ import annotations
 import logging
 import sys
 
-from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 
 from stillpage.outages import is_outage
@@ -33,13 +32,6 @@ def server_error(request: HttpRequest) -> HttpResponse:
     if request.path_info.startswith("/api/"):
         return problem(500, "server-error", "Something went wrong", sentence)
     return HttpResponse(sentence, status=500, content_type="text/plain; charset=utf-8")
-
-
-def locked_out(request: HttpRequest, response: HttpResponse | None = None, credentials: object = None) -> HttpResponse:
-    """The answer to a sign-in after too many wrong passwords."""
-    minutes = round(settings.AXES_COOLOFF_TIME * 60)
-    sentence = f"There were too many wrong passwords. Wait {minutes} minutes, then try again."
-    return problem(429, "too-many-attempts", "Too many attempts", sentence)
 
 
 def csrf_failure(request: HttpRequest, reason: str = "") -> HttpResponse:

@@ -4,69 +4,25 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.conf import settings
-from django.contrib.auth import authenticate, login, logout
+from django.db import transaction
 from django.http import HttpRequest
-from django.middleware.csrf import get_token
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
-from stillpage.library.models import Item
-from stillpage.outside import commons
 from stillpage.pages import saving, tree
 from stillpage.pages.models import Page
+from stillpage.pages.seeing import sight_of
 from stillpage.people.permissions import Act, may, require
 from stillpage.publishing import publish as publishing
 from stillpage.publishing.rendering import frame_weight
 from stillpage.sites.models import Site
+from stillpage.trail.noting import note
 from stillpage_core.document import document_from_json
-from stillpage_core.document.naming import named_in
 
 from . import schemas, shapes
 from .problems import problem
 
-public = Router(tags=["session"])
 router = Router()
-
-
-@public.get("/session", response=schemas.Session)
-def session(request: HttpRequest) -> dict[str, Any]:
-    """Who is signed in."""
-    return _session(request)
-
-
-def _session(request: HttpRequest) -> dict[str, Any]:
-    person = request.user
-    known = {"username": person.username, "name": person.shown_name} if person.is_authenticated else None
-    return {
-        "person": known,
-        "csrf_token": get_token(request),
-        "upload_limit": settings.UPLOAD_LIMIT,
-        "document_limit": settings.DOCUMENT_LIMIT,
-        "upload_piece": settings.UPLOAD_PIECE,
-        "commons": commons.offered(),
-        "may_arrange": may(person, Act.ARRANGE_LIBRARY),
-        "may_keep": may(person, Act.KEEP_LIBRARY),
-    }
-
-
-@public.post("/session", response={200: schemas.Session, 401: schemas.Problem, 429: schemas.Problem})
-def sign_in(request: HttpRequest, given: schemas.SignIn) -> Any:
-    """Sign in. After several wrong passwords the account rests for a while, for the address they came from."""
-    # The answer to one attempt too many is `locked_out`'s; the middleware that counts puts it in place of this one.
-    person = authenticate(request, username=given.username.strip(), password=given.password)
-    if person is not None:
-        login(request, person)
-        return _session(request)
-    sentence = "The name and the password do not belong together. Check both and try again."
-    return problem(401, "wrong-password", "Not signed in", sentence)
-
-
-@public.delete("/session", response=schemas.Session)
-def sign_out(request: HttpRequest) -> dict[str, Any]:
-    """Sign out."""
-    logout(request)
-    return _session(request)
 
 
 @router.get("/sites", response=list[schemas.SiteOut], tags=["pages"])
@@ -108,8 +64,8 @@ def add_page(request: HttpRequest, site_id: int, new: schemas.NewPage) -> Any:
     """Add a page; nobody but authors sees it until it is published."""
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Act.WRITE, site)
-    parent = get_object_or_404(Page, pk=new.parent) if new.parent else None
-    after = get_object_or_404(Page, pk=new.after) if new.after else None
+    parent = get_object_or_404(Page, pk=new.parent, site=site) if new.parent else None
+    after = get_object_or_404(Page, pk=new.after, site=site) if new.after else None
     page = tree.add_page(site, request.user, new.title, parent=parent, after=after, slug=new.slug)
     return 201, _page_out(request, _page(page.pk))
 
@@ -120,9 +76,7 @@ def _page(page_id: int) -> Page:
 
 def _page_out(request: HttpRequest, page: Page) -> dict[str, Any]:
     copy = page.working_copy
-    named = named_in(copy.tree)
-    items = Item.objects.filter(pk__in=named.pictures | named.items).prefetch_related("files", "tags")
-    linked = Page.objects.filter(pk__in=named.pages).select_related("site", "working_copy", "live_copy")
+    items, pages = shapes.named_out(copy.tree, sight_of(request.user))
     trail: list[dict[str, str]] = []
     above = page.parent
     while above is not None:
@@ -136,8 +90,8 @@ def _page_out(request: HttpRequest, page: Page) -> dict[str, Any]:
         "trail": trail,
         "working_copy": shapes.copy_out(copy),
         "live": shapes.live_out(page, copy),
-        "items": [shapes.item_out(item) for item in items],
-        "pages": [shapes.page_ref(each) for each in linked],
+        "items": items,
+        "pages": pages,
         "palette": shapes.palette_out(page.site),
         "frame_weight": frame_weight(),
     }
@@ -190,7 +144,10 @@ def publish(request: HttpRequest, page_id: int, given: schemas.PublishIn) -> Any
     """Make the working copy the live copy."""
     found = _page(page_id)
     require(request.user, Act.PUBLISH, found.site)
-    publishing.publish(found, request.user, given.revision)
+    with transaction.atomic():
+        publishing.publish(found, request.user, given.revision)
+        sentence = f"{request.user.shown_name} published “{found.working_copy.title}” at {found.path}."
+        note("published", sentence, person=request.user, site=found.site, page=found.pk, revision=given.revision)
     found.working_copy.refresh_from_db()
     return shapes.live_out(found, found.working_copy)
 
@@ -200,5 +157,8 @@ def withdraw(request: HttpRequest, page_id: int) -> Any:
     """Take a page from readers; the working copy stays."""
     found = _page(page_id)
     require(request.user, Act.PUBLISH, found.site)
-    publishing.withdraw(found)
+    with transaction.atomic():
+        publishing.withdraw(found)
+        sentence = f"{request.user.shown_name} took “{found.working_copy.title}” at {found.path} from readers."
+        note("withdrawn", sentence, person=request.user, site=found.site, page=found.pk)
     return 204, None

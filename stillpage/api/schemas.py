@@ -35,6 +35,45 @@ class Session(Schema):
     commons: bool = Field(description="Whether there is a commons of free pictures to look in.")
     may_arrange: bool = Field(description="Move, replace and delete items of the library.")
     may_keep: bool = Field(description="Say who may have items, and remove them for good.")
+    may_read_trail: bool = Field(description="Read the audit trail.")
+    demo: bool = Field(description="Whether this is the demo, whose passwords everybody can read.")
+
+
+class PasswordIn(Schema):
+    present: str = Field(max_length=1000)
+    new: str = Field(max_length=1000)
+
+
+class SignedInAt(Schema):
+    """A session of one's own: where and when it began, and when it was last used."""
+
+    id: str
+    present: bool = Field(description="Whether it is the one that asks.")
+    agent: str = Field(description="What its browser calls itself.")
+    address: str
+    begun_at: datetime
+    seen_at: datetime
+
+
+class NotedEntry(Schema):
+    """Something that was done. ``person`` is null where nobody was signed in."""
+
+    id: int
+    at: datetime
+    act: str
+    sentence: str
+    person: int | None
+    name: str
+    site: int | None
+    address: str
+    agent: str
+    facts: dict[str, Any]
+
+
+class TrailOut(Schema):
+    entries: list[NotedEntry] = Field(description="The newest first.")
+    more: bool
+    acts: list[str] = Field(description="Every act that is noted.")
 
 
 class SiteOut(Schema):
@@ -157,6 +196,7 @@ class ItemOut(ItemBrief):
     folder: int | None
     edits: Edits | None
     version: int
+    leads_on: bool = Field(description="Whether old addresses lead to the present file, or are gone.")
     address: str
     files: list[FileOut]
     is_new: bool = True
@@ -173,6 +213,7 @@ class ItemChange(Schema):
     language: str | None = Field(None, max_length=35, pattern=r"^$|^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$")
     tags: list[str] | None = Field(None, max_length=40)
     restricted: bool | None = None
+    leads_on: bool | None = None
     edits: Edits | None = Field(None, description="All of them together; an empty object leaves nothing.")
 
 

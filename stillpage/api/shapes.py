@@ -12,12 +12,15 @@ from stillpage.library.models import Act as LibraryAct
 from stillpage.library.models import Item
 from stillpage.library.needed import PICTURES
 from stillpage.pages.models import Page, WorkingCopy
+from stillpage.pages.seeing import Sight
 from stillpage.people.models import Person
 from stillpage.people.permissions import Act, may
 from stillpage.publishing.models import LiveCopy
 from stillpage.sites.models import Site
 from stillpage.sites.themes import palette
 from stillpage_core.comparing import places_that_differ
+from stillpage_core.document import Node
+from stillpage_core.document.naming import named_in
 from stillpage_core.media.documents import FORMATS
 
 
@@ -70,18 +73,30 @@ def state_of(page: Page) -> str:
     return "live" if live.same_text(page.working_copy) else "changed"
 
 
-def page_ref(page: Page) -> dict[str, Any]:
+def page_ref(page: Page, sight: Sight) -> dict[str, Any]:
+    """A page as somebody may know of it: others' pages as their readers do."""
+    live = live_of(page)
+    known = sight.knows(page) or live is None
     return {
         "id": page.pk,
-        "title": page.working_copy.title,
+        "title": page.working_copy.title if known else live.title,
         "path": page.path,
         "site": page.site.name,
         "address": page.site.origin + page.path,
-        "state": state_of(page),
+        "state": state_of(page) if known else "live",
     }
 
 
-_TOLD = ("holds_words", "description", "credit", "licence", "language", "edits", "version")
+def named_out(document: Node, sight: Sight) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]:
+    """The items and pages that a document names, those left out that may not be seen."""
+    named = named_in(document)
+    items = sight.items(Item.objects.filter(pk__in=named.pictures | named.items)).prefetch_related("files", "tags")
+    pages = sight.pages(Page.objects.filter(pk__in=named.pages))
+    pages = pages.select_related("site", "working_copy", "live_copy").defer("live_copy__html", "live_copy__html_gzip")
+    return [item_out(item) for item in items], [page_ref(page, sight) for page in pages]
+
+
+_TOLD = ("holds_words", "description", "credit", "licence", "language", "edits", "version", "leads_on")
 
 
 def item_out(item: Item, *, is_new: bool = True) -> dict[str, Any]:

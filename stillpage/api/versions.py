@@ -10,6 +10,7 @@ from ninja import Router
 
 from stillpage.pages import saving
 from stillpage.pages.models import KeptText, Page
+from stillpage.pages.seeing import sight_of
 from stillpage.people.permissions import Act, NotAllowed, require
 from stillpage.publishing.models import LiveCopy
 from stillpage.publishing.rendering import Frame, page_html
@@ -77,7 +78,7 @@ def compare(request: HttpRequest, given: schemas.ComparisonIn) -> Any:
     """Lay two texts that began as one side by side, part by part, each part as HTML too."""
     require(request.user, Act.SEE_CONTENTS)
     base, mine, theirs = (document_from_json(each) for each in (given.base, given.mine, given.theirs))
-    resolver = resolver_for([mine, theirs])
+    resolver = resolver_for([mine, theirs], sight=sight_of(request.user))
 
     def shown(blocks: Any) -> str:
         return published_html(mine.with_content(blocks), resolver) if blocks else ""
@@ -103,6 +104,6 @@ def version_page(request: HttpRequest, page_id: int, version_id: int) -> HttpRes
     except NotAllowed as error:
         return HttpResponse(str(error), status=403, content_type="text/plain; charset=utf-8")
     kept = get_object_or_404(KeptText, pk=version_id, page=page)
-    text = published_html(kept.tree, resolver_for([kept.tree]))
+    text = published_html(kept.tree, resolver_for([kept.tree], sight=sight_of(request.user)))
     html = page_html(Frame.of(page.site), page, title=kept.title, description="", text=text, sheet=True)
     return HttpResponse(html, headers={"Cache-Control": "no-store"})

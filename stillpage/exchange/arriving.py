@@ -14,6 +14,7 @@ from django.core.files.base import ContentFile
 from stillpage.library.models import File, Item
 from stillpage.library.receiving import Hidden, receive
 from stillpage.pages.models import Page
+from stillpage.pages.seeing import Sight, sight_of
 from stillpage.people.models import Person
 from stillpage.people.permissions import Act, may
 from stillpage.sites.models import Site
@@ -31,8 +32,9 @@ class Arrived:
     items: tuple[Item, ...]
 
 
-def own_pages() -> Callable[[str], str | None]:
-    """A function that turns the address of a page of ours into a link to it by number; None for any other address."""
+def own_pages(sight: Sight) -> Callable[[str], str | None]:
+    """A function that turns the address of a page or item of ours into a link to it by number; None for any other
+    address, and for what ``sight`` leaves out."""
 
     @cache
     def sites() -> dict[str, int]:
@@ -47,18 +49,19 @@ def own_pages() -> Callable[[str], str | None]:
         if site is None or parts.query:
             return None
         if parts.path.startswith(settings.MEDIA_URL):
-            item = _item_at(parts.path)
+            item = _item_at(parts.path, sight)
             return f"item:{item.pk}" if item else None
-        page = Page.objects.filter(site=site, path=unquote(parts.path) or "/").only("pk").first()
+        pages = sight.pages(Page.objects.filter(site=site, path=unquote(parts.path) or "/"))
+        page = pages.only("pk").first()
         fragment = f"#{parts.fragment}" if parts.fragment else ""
         return f"page:{page.pk}{fragment}" if page else None
 
     return link
 
 
-def _item_at(path: str) -> Item | None:
-    file = File.objects.filter(name=path.removeprefix(settings.MEDIA_URL)).select_related("item").first()
-    return file.item if file else None
+def _item_at(path: str, sight: Sight) -> Item | None:
+    name = path.removeprefix(settings.MEDIA_URL)
+    return sight.items(Item.objects.filter(pk__in=File.objects.filter(name=name).values("item"))).first()
 
 
 def arrived(
@@ -75,11 +78,12 @@ def arrived(
     numbers: dict[int, int | None] = {}
     items: dict[int, Item] = {}
     messages = list(reading.messages)
-    waiting = list(Item.objects.filter(pk__in=given, kind=Item.Kind.PICTURE))
+    sight = sight_of(person)
+    waiting = list(sight.items(Item.objects.filter(pk__in=given, kind=Item.Kind.PICTURE)))
     waiting.sort(key=lambda item: list(given).index(item.pk))
     allowed = may(person, Act.ADD_TO_LIBRARY)
     for picture in reading.pictures:
-        item = _known(picture) or _taken(picture, person, messages, fetch, allowed=allowed)
+        item = _known(picture, sight) or _taken(picture, person, messages, fetch, allowed=allowed)
         if item is None and picture.data is None and waiting:
             item = waiting.pop(0)
         if item is None and picture.data is None:
@@ -91,10 +95,10 @@ def arrived(
     return Arrived(with_pictures(reading.document, numbers), tuple(messages), tuple(items.values()))
 
 
-def _known(picture: Picture) -> Item | None:
+def _known(picture: Picture, sight: Sight) -> Item | None:
     """The item that a picture copied from one of our own pages shows."""
     path = urlsplit(picture.address).path if picture.address.startswith(("http", "/")) else ""
-    item = _item_at(path) if path.startswith(settings.MEDIA_URL) else None
+    item = _item_at(path, sight) if path.startswith(settings.MEDIA_URL) else None
     return item if item and item.kind == Item.Kind.PICTURE else None
 
 

@@ -14,10 +14,11 @@ from django.conf import settings
 from django.contrib.staticfiles.storage import staticfiles_storage
 from django.core.files.storage import default_storage
 
-from stillpage.library.files import files_of, item_target, picture_target
-from stillpage.library.models import Item
+from stillpage.library.files import Asker, files_of, item_target, picture_target, refused
+from stillpage.library.models import File, Item
 from stillpage.library.needed import PICTURES, preview
 from stillpage.pages.models import Page
+from stillpage.pages.seeing import Sight
 from stillpage.publishing.models import LiveCopy, NotFoundPage
 from stillpage.sites.models import Site
 from stillpage_core.document.changes import Change, SetAttributes, apply
@@ -41,12 +42,15 @@ class Goods:
     data: bytes
 
 
-def export_page(page: Page, ending: str) -> Goods:
-    """The working copy in a format of `FORMATS`; as a ZIP where its pictures stand beside it."""
+def export_page(page: Page, ending: str, sight: Sight) -> Goods:
+    """The working copy in a format of `FORMATS`; as a ZIP where its pictures stand beside it.
+
+    What ``sight`` leaves out, and what is for signed-in readers only, does not go along: a file goes to anybody.
+    """
     form = FORMATS[ending]
     copy = page.working_copy
-    document, pictures = _with_pictures(copy.tree)
-    carried = Carried(copy.title, pictures, _leads(page), page.site.language)
+    document, pictures = _with_pictures(copy.tree, sight)
+    carried = Carried(copy.title, pictures, _leads(page, sight), page.site.language)
     data = form.write(document, carried)
     name = slug(copy.title, "page")
     if not (form.beside and carried.pictures):
@@ -59,9 +63,10 @@ def export_page(page: Page, ending: str) -> Goods:
     return Goods(f"{name}.zip", "application/zip", out.getvalue())
 
 
-def _with_pictures(document: Node) -> tuple[Node, dict[int, PictureFile]]:
+def _with_pictures(document: Node, sight: Sight) -> tuple[Node, dict[int, PictureFile]]:
     """The pictures that go along, each as it is cut where it is used, and the document that names them so."""
-    items = Item.objects.filter(pk__in=named_in(document).pictures, kind=Item.Kind.PICTURE).prefetch_related("files")
+    rows = Item.objects.filter(pk__in=named_in(document).pictures, kind=Item.Kind.PICTURE, restricted=False)
+    items = sight.items(rows).prefetch_related("files")
     known = {item.pk: item for item in items}
     numbers: dict[tuple[int, str], int] = {}
     found: dict[int, PictureFile] = {}
@@ -110,12 +115,12 @@ _WIDEST = 2400
 _ANYWHERE = ("image/jpeg", "image/png", "image/gif")
 
 
-def _leads(page: Page) -> Callable[[str], str | None]:
+def _leads(page: Page, sight: Sight) -> Callable[[str], str | None]:
     """Where links lead outside: pages and items by the addresses that readers have for them."""
     named = named_in(page.working_copy.tree)
-    linked = Page.objects.filter(pk__in=named.pages).select_related("site")
+    linked = sight.pages(Page.objects.filter(pk__in=named.pages)).select_related("site")
     pages = {each.pk: each.site.origin + each.path for each in linked}
-    linked_items = Item.objects.filter(pk__in=named.items).prefetch_related("files")
+    linked_items = sight.items(Item.objects.filter(pk__in=named.items)).prefetch_related("files")
     items = {item.pk: page.site.origin + item_target(item).address for item in linked_items}
 
     def leads(href: str) -> str | None:
@@ -132,22 +137,24 @@ def export_site(site: Site) -> Iterator[bytes]:
     """A whole site as readers have it, as a ZIP of files, piece by piece.
 
     Every address is relative, so that the files can be served from any folder, or opened without a server. What a
-    page needs (stylesheet, fonts, pictures, documents) goes along.
+    page needs (stylesheet, fonts, pictures, documents) goes along; but not what is for signed-in readers only, since
+    any web server would give it to anybody. Links to that lead to the site itself, and `LEFT_OUT` lists it.
     """
     out = _Pieces()
+    kept = _KeptBack(site)
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:  # type: ignore[arg-type]
         needed: dict[str, None] = {}
         lives = LiveCopy.objects.filter(page__site=site).select_related("page").order_by("page__path")
         for live in lives.iterator(chunk_size=50):
             place = _file_of(live.page.path)
-            html, found = _relative(bytes(live.html).decode(), place, site.origin)
+            html, found = _relative(bytes(live.html).decode(), place, site.origin, kept)
             needed |= dict.fromkeys(found)
             archive.writestr(place, html)
             yield out.taken()
         if missing := NotFoundPage.objects.filter(address=site.host).first():
             # A server sends it for any address, so its own addresses begin at the root.
             archive.writestr("404.html", bytes(missing.html))
-            needed |= dict.fromkeys(_relative(bytes(missing.html).decode(), "404.html", site.origin)[1])
+            needed |= dict.fromkeys(_relative(bytes(missing.html).decode(), "404.html", site.origin, kept)[1])
         waiting = list(needed)
         while waiting:
             address = waiting.pop(0)
@@ -162,7 +169,34 @@ def export_site(site: Site) -> Iterator[bytes]:
                 waiting += fresh
             archive.writestr(address.lstrip("/"), data)
             yield out.taken()
+        if kept.found:
+            archive.writestr(LEFT_OUT, kept.told())
     yield out.taken()
+
+
+LEFT_OUT = "left-out.txt"
+
+
+class _KeptBack:
+    """Files that somebody who is not signed in would not get from the site, and where pages name them."""
+
+    def __init__(self, site: Site) -> None:
+        self.asker = Asker(site=site.pk)
+        self.known: dict[str, bool] = {}
+        self.found: dict[str, str] = {}
+
+    def __call__(self, path: str) -> bool:
+        """Whether the file at a path of ours stays behind."""
+        if path not in self.known:
+            file = File.objects.filter(name=path.removeprefix(settings.MEDIA_URL)).select_related("item").first()
+            self.known[path] = file is not None and refused(file, self.asker) is not None
+            if file is not None and self.known[path]:
+                self.found[path] = file.item.title
+        return self.known[path]
+
+    def told(self) -> str:
+        lines = [f"{title}: {path}" for path, title in self.found.items()]
+        return "Left out, since they are for signed-in readers, or not given out:\n\n" + "\n".join(lines) + "\n"
 
 
 class _Pieces:
@@ -188,7 +222,7 @@ def _file_of(path: str) -> str:
     return "index.html" if path == "/" else f"{path.strip('/')}/index.html"
 
 
-def _relative(html: str, place: str, origin: str) -> tuple[str, list[str]]:
+def _relative(html: str, place: str, origin: str, kept: _KeptBack) -> tuple[str, list[str]]:
     """The page with addresses relative to its place, and the addresses of the files that it needs."""
     needed: list[str] = []
     here = posixpath.dirname(place)
@@ -201,6 +235,8 @@ def _relative(html: str, place: str, origin: str) -> tuple[str, list[str]]:
             return address
         path, mark, fragment = local.partition("#")
         path = path.split("?", 1)[0]
+        if path.startswith(settings.MEDIA_URL) and kept(path):
+            return origin + path
         if path.startswith((settings.STATIC_URL, settings.MEDIA_URL)):
             needed.append(path)
             target = path.lstrip("/")

@@ -18,6 +18,7 @@ from django.db import transaction
 from stillpage.library.receiving import receive, title_from_name
 from stillpage.pages import saving, tree
 from stillpage.pages.models import Page
+from stillpage.pages.seeing import sight_of
 from stillpage.people.models import Person
 from stillpage.sites.models import Site
 from stillpage_core.document import Node
@@ -152,7 +153,7 @@ class _Import:
         self.pages.sort(key=lambda source: _order(source.path))
         self.numbers = {source.path: PROVISIONAL + index for index, source in enumerate(self.pages)}
         self.items: dict[str, int | None] = {}
-        self.own = own_pages()
+        self.own = own_pages(sight_of(person))
         self.drafts: list[_Draft] = []
         self.outcome = Outcome()
 

@@ -11,6 +11,9 @@ from django.db.models import ProtectedError
 from django.utils import timezone
 
 from stillpage.people.models import Person
+from stillpage.people.permissions import Act as Right
+from stillpage.people.permissions import require
+from stillpage.trail.noting import note
 from stillpage_core.errors import CoreError
 from stillpage_core.media.editing import EDITS
 
@@ -75,6 +78,11 @@ def change(
             edited.append(item.pk)
     if edited:
         want_files(Item.objects.filter(pk__in=edited))
+    for _, number, changed in after:
+        for name in changed.keys() & {"restricted", "leads_on"}:
+            whom = {"restricted": "who may have", "leads_on": "where old addresses lead of"}[name]
+            sentence = f"{person.shown_name} changed {whom} item {number}."
+            note("reach changed", sentence, person=person, item=number, **{name: changed[name]})
     return Act.objects.create(
         person=person, sentence=f"{what or _count(len(after))} {said}", before=before, after=after
     )
@@ -83,7 +91,18 @@ def change(
 def move(person: Person, items: Iterable[Item], folder: Folder | None) -> Act:
     """Put items into a folder, or (None) at the top."""
     place = f"“{folder.name}”" if folder else "the top"
-    return change(person, items, f"moved to {place}", lambda _: {"folder_id": folder.pk if folder else None})
+    number = folder.pk if folder else None
+    moved = list(items)
+    _check_reach(person, folders.Tree(), {item.folder_id for item in moved}, number)
+    return change(person, moved, f"moved to {place}", lambda _: {"folder_id": number})
+
+
+def _check_reach(person: Person, tree: folders.Tree, places: Iterable[int | None], place: int | None) -> None:
+    """Raise `NotAllowed` when what stands in one of ``places`` would be open to more sites in ``place``, and the person
+    may not say who may have it."""
+    limits: dict[int | None, frozenset[int]] = dict(tree.limits)
+    if any(folders.reaches_further(limits.get(each), limits.get(place)) for each in places):
+        require(person, Right.KEEP_LIBRARY)
 
 
 def tag(person: Person, items: Iterable[Item], add: list[str], remove: list[str]) -> Act:
@@ -120,13 +139,14 @@ def from_bin(person: Person, items: Iterable[Item]) -> Act:
 
 
 @transaction.atomic
-def remove(items: Iterable[Item]) -> int:
+def remove(person: Person, items: Iterable[Item]) -> int:
     """Remove items from the bin for good, with their files. There is no way back.
 
     Raises:
         ActError: when one is not in the bin, or readers still see it on a page; nothing is removed then.
     """
     names: list[str] = []
+    titles: list[str] = []
     count = 0
     for item in items:
         if item.binned_at is None:
@@ -136,6 +156,7 @@ def remove(items: Iterable[Item]) -> int:
             pages = "a live page" if live == 1 else f"{live} live pages"
             raise ActError(f"“{item.title}” is still on {pages}. Publish without it first; until then it stays here.")
         names += item.files.values_list("name", flat=True)
+        titles.append(item.title)
         item.delete()
         count += 1
 
@@ -144,6 +165,9 @@ def remove(items: Iterable[Item]) -> int:
             default_storage.delete(name)
 
     transaction.on_commit(files)
+    if count:
+        sentence = f"{person.shown_name} removed {_count(count)} of the library for good."
+        note("removed for good", sentence, person=person, titles=titles[:200])
     return count
 
 
@@ -168,11 +192,16 @@ def undo(act: Act, person: Person) -> Act:
     edited: list[int] = []
     for (kind, key, before), (_, _, after) in zip(act.before, act.after, strict=True):
         if kind == "folder":
-            done += _undo_folder(key, before, after)
+            done += _undo_folder(person, key, before, after)
             continue
-        item = Item.objects.filter(pk=key).first()
+        tree = folders.Tree()
+        item = folders.visible(Item.objects.filter(pk=key), person, tree).first()
         if item is None or any(_value(item, name) != value for name, value in after.items() if name != "binned_at"):
             continue
+        if "folder_id" in before:
+            _check_reach(person, tree, [item.folder_id], before["folder_id"])
+        if before.keys() & {"restricted", "leads_on"}:
+            require(person, Right.KEEP_LIBRARY)
         if before.get("folder_id") and not Folder.objects.filter(pk=before["folder_id"]).exists():
             continue
         _set(item, before)
@@ -195,9 +224,14 @@ def _folder_row(folder: Folder) -> dict[str, Any]:
     return {"name": folder.name, "parent_id": folder.parent_id, "sites": sites}
 
 
-def _undo_folder(key: int, before: dict[str, Any] | None, after: dict[str, Any] | None) -> int:
+def _undo_folder(person: Person, key: int, before: dict[str, Any] | None, after: dict[str, Any] | None) -> int:
     folder = Folder.objects.filter(pk=key).first()
+    if folder is not None and not folders.open_to(person).filter(pk=key).exists():
+        return 0
+    was = folders.limit_of(key)
     if before is None:
+        if folder is not None:
+            _check_reach(person, folders.Tree(), [key], folder.parent_id)
         try:
             return int(folder is not None and bool(folder.delete()))
         except ProtectedError:
@@ -210,6 +244,8 @@ def _undo_folder(key: int, before: dict[str, Any] | None, after: dict[str, Any] 
     folder.name, folder.parent_id = before["name"], before["parent_id"]
     folder.save()
     folder.sites.set(before["sites"])
+    if folders.reaches_further(was, folders.limit_of(key)):
+        require(person, Right.KEEP_LIBRARY)  # What was done goes back with the transaction.
     return 1
 
 
@@ -239,10 +275,16 @@ def change_folder(person: Person, folder: Folder, values: dict[str, Any]) -> Act
     wanted = {**before, **values}
     wanted["name"] = folders.clean_name(wanted["name"])
     folders.check_place(folders.Tree(), folder, wanted["parent_id"], wanted["name"])
+    was = folders.limit_of(folder.pk)
     folder.name, folder.parent_id = wanted["name"], wanted["parent_id"]
     folder.save()
     folder.sites.set(wanted["sites"])
+    if folders.reaches_further(was, folders.limit_of(folder.pk)):
+        require(person, Right.KEEP_LIBRARY)  # What was done goes back with the transaction.
     after = _folder_row(folder)
+    if before["sites"] != after["sites"]:
+        sentence = f"{person.shown_name} changed to which sites the folder “{folder.name}” is kept."
+        note("reach changed", sentence, person=person, folder=folder.pk, before=before["sites"], after=after["sites"])
     said = (
         "renamed" if before["name"] != after["name"] else "moved" if before["parent_id"] != after["parent_id"] else ""
     )
@@ -264,6 +306,7 @@ def remove_folder(person: Person, folder: Folder) -> Act:
         before.append(["item", item.pk, {"folder_id": number}])
         after.append(["item", item.pk, {"folder_id": above}])
     tree = folders.Tree()
+    _check_reach(person, tree, [number], above)
     for child in tree.below.get(number, []):
         folders.check_place(tree, child, above, child.name)
         before.append(["folder", child.pk, _folder_row(child)])

@@ -2,34 +2,103 @@
 
 from __future__ import annotations
 
-from django.core.files.storage import default_storage
+from dataclasses import dataclass
+from urllib.parse import quote
+
+from django.conf import settings
+from django.core.files.storage import FileSystemStorage, default_storage
 from django.http import FileResponse, HttpRequest, HttpResponse, HttpResponseNotModified
+from django.utils.http import content_disposition_header
 
 from stillpage_core.media.documents import FORMATS, PDF
 from stillpage_core.media.pictures import SVG
 from stillpage_core.resolving import ImageFile, ItemTarget, PictureTarget, Reach
 
+from .folders import limit_of
 from .models import File, Item
 
 FOREVER = "public, max-age=31536000, immutable"
 PRIVATE = "private, no-store"
 
 
-def media(request: HttpRequest, name: str, *, staff: bool, reader: bool) -> HttpResponse:
+@dataclass(frozen=True)
+class Asker:
+    """Who asks for a file. ``site`` is that on whose host it is asked for, None on the authoring side; ``reads`` are
+    the sites whose signed-in readers they belong to (None: of all); ``works`` tells whether they work on pages, and
+    ``hidden`` which folders they may not see then."""
+
+    site: int | None = None
+    reads: frozenset[int] | None = frozenset()
+    works: bool = False
+    hidden: frozenset[int] = frozenset()
+
+
+@dataclass(frozen=True)
+class Refused:
+    """Why somebody gets no file: a status of HTTP and a sentence. ``instead`` is the file that took its place, if the
+    old address leads there."""
+
+    status: int
+    sentence: str
+    instead: File | None = None
+
+
+MISSING = Refused(404, "There is no such file.")
+_GONE = Refused(410, "This file has been taken away. Nothing has taken its place.")
+_SIGNED_IN = Refused(403, "This is for signed-in readers only.")
+
+
+def refused(file: File, asker: Asker) -> Refused | None:
+    """Why ``asker`` may not have a file; None when they may. ``file.item`` should be loaded."""
+    item = file.item
+    kept_to = limit_of(item.folder_id)
+    if item.folder_id in asker.hidden or (asker.site is not None and kept_to is not None and asker.site not in kept_to):
+        return MISSING
+    if item.restricted and not _reads(asker, kept_to):
+        return _SIGNED_IN
+    if asker.works:
+        return None
+    if file.original and item.kind == Item.Kind.PICTURE:
+        return Refused(403, "The original of a picture is not given out.")
+    if item.binned_at is not None and not _still_shown(item):
+        return _GONE
+    # What was made of a picture's earlier files is removed a day after; until then, open pages show it.
+    if file.version != item.version and file.original:
+        present = item.files.filter(version=item.version, original=True).first()
+        return Refused(410, "This file was replaced.", present) if item.leads_on else _GONE
+    return None
+
+
+def _reads(asker: Asker, kept_to: frozenset[int] | None) -> bool:
+    """Whether who asks is a signed-in reader of a site that may use what a folder kept to these holds."""
+    if asker.site is not None:
+        return asker.reads is None or asker.site in asker.reads
+    if asker.reads is None:
+        return True
+    return bool(asker.reads if kept_to is None else asker.reads & kept_to)
+
+
+def _still_shown(item: Item) -> bool:
+    """Whether a picture in the bin is still on a live page: readers see it there until that is published without it.
+    A document in the bin is gone for readers at once."""
+    return item.kind == Item.Kind.PICTURE and item.uses.filter(live=True).exists()
+
+
+def media(request: HttpRequest, name: str, asker: Asker) -> HttpResponse:
     """A file of the library. Its name holds the hash of its bytes, so it may be kept for ever.
 
-    ``staff``: whether who asks works on pages; only they get the originals of pictures, which may tell where somebody
-    stood. ``reader``: whether they may have what is for signed-in readers.
+    Only who works on pages gets the originals of pictures, which may tell where somebody stood.
     """
     if request.method not in ("GET", "HEAD"):
         return HttpResponse(status=405, headers={"Allow": "GET, HEAD"})
     file = File.objects.filter(name=name).select_related("item").first()
-    if file is None or not default_storage.exists(name):
-        return _plain("There is no such file.", 404)
-    if file.item.restricted and not reader:
-        return _plain("This is for signed-in readers only.", 403)
-    if file.original and file.item.kind == Item.Kind.PICTURE and not staff:
-        return _plain("The original of a picture is not given out.", 403)
+    why = refused(file, asker) if file else MISSING
+    if file is None or why is MISSING or not default_storage.exists(name):
+        return _plain(MISSING.sentence, 404)
+    if why is not None:
+        if why.instead is not None:
+            return _plain(why.sentence, 302, {"Location": address_of(why.instead)})
+        return _plain(why.sentence, why.status)
     etag = f'"{file.sha256[:32]}"'
     headers = {
         "Cache-Control": PRIVATE if file.item.restricted or file.original else FOREVER,
@@ -37,6 +106,8 @@ def media(request: HttpRequest, name: str, *, staff: bool, reader: bool) -> Http
         "X-Content-Type-Options": "nosniff",
         "Content-Security-Policy": "default-src 'none'; sandbox",
     }
+    if settings.SECURE_HSTS_SECONDS:
+        headers["Strict-Transport-Security"] = f"max-age={settings.SECURE_HSTS_SECONDS}"
     if file.mime == PDF.mime:
         # A sandbox would keep the browser's own reader of PDFs from showing it.
         headers["Content-Security-Policy"] = "default-src 'none'; style-src 'unsafe-inline'; img-src 'self'"
@@ -44,16 +115,18 @@ def media(request: HttpRequest, name: str, *, staff: bool, reader: bool) -> Http
         headers["Content-Security-Policy"] = "default-src 'none'; style-src 'unsafe-inline'; img-src data:; sandbox"
     if request.headers.get("If-None-Match") == etag:
         return HttpResponseNotModified(headers=headers)
-    content = default_storage.open(name)
-    if file.mime not in FORMATS:
-        return FileResponse(content, content_type=file.mime, headers=headers)
-    filename = f"{file.item.title}.{FORMATS[file.mime].ending}"
-    attached = file.mime != PDF.mime
-    return FileResponse(content, as_attachment=attached, filename=filename, content_type=file.mime, headers=headers)
+    if file.mime in FORMATS:
+        filename = f"{file.item.title}.{FORMATS[file.mime].ending}"
+        attached = content_disposition_header(file.mime != PDF.mime, filename)
+        headers |= {"Content-Disposition": attached} if attached else {}
+    if settings.FRONT and isinstance(default_storage, FileSystemStorage):
+        # The front server sends it from the disk: whoever takes it slowly holds nothing here.
+        return HttpResponse(content_type=file.mime, headers={**headers, "X-Accel-Redirect": f"/-/media/{quote(name)}"})
+    return FileResponse(default_storage.open(name), content_type=file.mime, headers=headers)
 
 
-def _plain(sentence: str, status: int) -> HttpResponse:
-    headers = {"Cache-Control": "no-store", "X-Content-Type-Options": "nosniff"}
+def _plain(sentence: str, status: int, more: dict[str, str] | None = None) -> HttpResponse:
+    headers = {"Cache-Control": "no-store", "X-Content-Type-Options": "nosniff", **(more or {})}
     return HttpResponse(sentence, status=status, content_type="text/plain; charset=utf-8", headers=headers)
 
 

@@ -79,6 +79,24 @@ class Tree:
         return [number for number, limit in self.limits.items() if not limit & asked]
 
 
+def limit_of(folder: int | None) -> frozenset[int] | None:
+    """The sites to which a folder is kept, by it or one above it; None where it is not. Asks for just these folders."""
+    limit: frozenset[int] | None = None
+    while folder is not None:
+        row = Folder.objects.filter(pk=folder).prefetch_related("sites").first()
+        if row is None:
+            break
+        own = frozenset(site.pk for site in row.sites.all())
+        limit = (own if limit is None else own & limit) if own else limit
+        folder = row.parent_id
+    return limit
+
+
+def reaches_further(before: frozenset[int] | None, after: frozenset[int] | None) -> bool:
+    """Whether what was kept to some sites would be open to others, too. Only a library keeper may do that."""
+    return before is not None and (after is None or not after <= before)
+
+
 def hidden_from(person: Person | AnonymousUser, tree: Tree) -> list[int]:
     """The folders kept to sites with which a person has nothing to do."""
     sites = sites_of(person)

@@ -80,6 +80,10 @@ class Item(models.Model):
     folder = models.ForeignKey(Folder, on_delete=models.PROTECT, null=True, blank=True, related_name="items")
     tags = models.ManyToManyField(Tag, blank=True, related_name="items")
     restricted = models.BooleanField(default=False, help_text="For signed-in readers only.")
+    leads_on = models.BooleanField(
+        default=True,
+        help_text="Whether the addresses of files that were replaced lead to the present one, or are gone.",
+    )
     edits = models.JSONField(null=True, blank=True)
     version = models.PositiveIntegerField(default=1)
     shown_since = models.DateTimeField(null=True, blank=True)

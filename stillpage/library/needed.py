@@ -157,6 +157,8 @@ def read_document(number: int) -> int:
             problem = str(error)[:300]
     note_words(item, within)
     Item.objects.filter(pk=number).update(length=length, made=F("wanted"), problem=problem)
+    # Live pages that lead to it name its file and how large that is.
+    tell_files_changed(item)
     return len(within)
 
 

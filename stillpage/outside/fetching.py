@@ -40,8 +40,9 @@ class _Barred(Exception):
 class _Guarded(httpcore.NetworkBackend):
     """Looks a host up, judges what it finds, and connects to just that: nobody can answer otherwise meanwhile."""
 
-    def __init__(self) -> None:
+    def __init__(self, end: float) -> None:
         self.plain = httpcore.SyncBackend()
+        self.end = end
 
     def connect_tcp(
         self,
@@ -58,17 +59,75 @@ class _Guarded(httpcore.NetworkBackend):
         addresses = list(dict.fromkeys(str(each[4][0]) for each in found))
         if f"{host}:{port}" not in settings.OUTSIDE_ALLOWED and not all(_is_public(each) for each in addresses):
             raise _Barred
-        return self.plain.connect_tcp(addresses[0], port, timeout, local_address, socket_options)
+        stream = self.plain.connect_tcp(addresses[0], port, _left(self.end, timeout), local_address, socket_options)
+        return _Timed(stream, self.end)
 
     def sleep(self, seconds: float) -> None:
         self.plain.sleep(seconds)
 
 
+class _Timed(httpcore.NetworkStream):
+    """A connection that ends at a moment, whatever comes until then: whoever sends a byte now and then, in headers
+    or in what follows, holds nobody for longer."""
+
+    def __init__(self, stream: httpcore.NetworkStream, end: float) -> None:
+        self.stream = stream
+        self.end = end
+
+    def read(self, max_bytes: int, timeout: float | None = None) -> bytes:
+        return self.stream.read(max_bytes, _left(self.end, timeout))
+
+    def write(self, buffer: bytes, timeout: float | None = None) -> None:
+        self.stream.write(buffer, _left(self.end, timeout))
+
+    def close(self) -> None:
+        self.stream.close()
+
+    def start_tls(
+        self, ssl_context: ssl.SSLContext, server_hostname: str | None = None, timeout: float | None = None
+    ) -> httpcore.NetworkStream:
+        return _Timed(self.stream.start_tls(ssl_context, server_hostname, _left(self.end, timeout)), self.end)
+
+    def get_extra_info(self, info: str) -> Any:
+        return self.stream.get_extra_info(info)
+
+
+def _left(end: float, timeout: float | None) -> float:
+    """How long may be waited now, in seconds. Raises when the end has come."""
+    left = end - time.monotonic()
+    if left <= 0:
+        raise httpcore.ReadTimeout
+    return left if timeout is None else min(left, timeout)
+
+
+_WITHIN = tuple(
+    (ipaddress.IPv6Network(each), shift)
+    for each, shift in (
+        ("64:ff9b::/96", 0),  # NAT64, the well-known prefix (RFC 6052)
+        ("64:ff9b:1::/48", 0),  # NAT64, local use (RFC 8215)
+        ("::ffff:0:0/96", 0),  # mapped (RFC 4291, 2.5.5.2)
+        ("::ffff:0:0:0/96", 0),  # translated (RFC 7915)
+        ("::/96", 0),  # compatible (RFC 4291, 2.5.5.1)
+        ("2002::/16", 80),  # 6to4 (RFC 3056)
+    )
+)
+"""Networks of IPv6 whose addresses hold one of IPv4, and how many bits stand behind that."""
+
+
 def _is_public(address: str) -> bool:
-    """Whether an address belongs to the public internet (IANA special-purpose registries, as `ipaddress` has them)."""
+    """Whether an address belongs to the public internet (IANA special-purpose registries, as `ipaddress` has them), and
+    so does the one of IPv4 that it may hold."""
     found = ipaddress.ip_address(address.partition("%")[0])
-    mapped = getattr(found, "ipv4_mapped", None) or getattr(found, "sixtofour", None)
-    return found.is_global and not found.is_multicast and (mapped is None or _is_public(str(mapped)))
+    if isinstance(found, ipaddress.IPv6Address):
+        if found.teredo is not None:
+            return False
+        for network, shift in _WITHIN:
+            if found in network:
+                # Hosts of the public internet have addresses of their own; these lead through somebody's gateway.
+                return network.prefixlen == 16 and _is_public(
+                    str(ipaddress.IPv4Address(int(found) >> shift & 0xFFFFFFFF))
+                )
+    return found.is_global and not found.is_multicast
 
 
 @dataclass(frozen=True)
@@ -96,7 +155,7 @@ def fetch(address: str, most: int) -> Iterator[Progress | Fetched]:
     """
     end = time.monotonic() + settings.OUTSIDE_LONGEST
     context = ssl.create_default_context(cafile=certifi.where())
-    with httpcore.ConnectionPool(ssl_context=context, network_backend=_Guarded(), max_connections=2) as pool:
+    with httpcore.ConnectionPool(ssl_context=context, network_backend=_Guarded(end), max_connections=2) as pool:
         for _ in range(MOST_REDIRECTS + 1):
             url = _judged(address)
             target = yield from _asked(pool, url, most, end)
@@ -121,10 +180,11 @@ def probe(address: str) -> Probe:
     Raises:
         FetchError: when the address is none, may not be asked, does not answer in time, or leads on and on.
     """
+    end = time.monotonic() + settings.OUTSIDE_LONGEST / 3
     context = ssl.create_default_context(cafile=certifi.where())
     for_good = True
     moved_to: str | None = None
-    with httpcore.ConnectionPool(ssl_context=context, network_backend=_Guarded(), max_connections=2) as pool:
+    with httpcore.ConnectionPool(ssl_context=context, network_backend=_Guarded(end), max_connections=2) as pool:
         for _ in range(MOST_REDIRECTS + 1):
             url = _judged(address)
             status, target = _status(pool, "HEAD", url)

@@ -10,19 +10,26 @@ import hashlib
 import logging
 import time
 from collections.abc import Iterable, Iterator
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
+from dataclasses import dataclass
 from datetime import timedelta
+from queue import SimpleQueue
 from urllib.parse import urlsplit
 
 from django.db import connection
 from django.utils import timezone
 from django_tasks import task
 
-from .fetching import FetchError, meant, probe
+from .fetching import FetchError, Probe, meant, probe
 from .models import Address
 
 AT_ONCE = 20
 """How many addresses one task tests at most, so that other work is not kept waiting."""
+QUEUE = "outside"
+"""The queue of a worker of its own: what waits for others' servers keeps no other work waiting."""
+HOSTS = 8
+"""How many hosts are asked at the same time. Whoever does not answer keeps only itself waiting."""
 APART = 1.0
 """Seconds between two questions to one host."""
 AGAIN = {
@@ -61,7 +68,7 @@ def faults(addresses: Iterable[str]) -> dict[str, str]:
     return {row.address: row.fault for row in rows if row.failed}
 
 
-@task()
+@task(queue_name=QUEUE)
 def test_due() -> int:
     """Test the addresses whose turn it is; returns how many: none while another worker does, so that no host is asked
     by two at once."""
@@ -83,17 +90,27 @@ def _alone() -> Iterator[bool]:
 
 
 def _test_due() -> int:
-    asked: dict[str, float] = {}
+    """Several hosts at a time, the addresses of one after another."""
     due = Address.objects.filter(next_test_at__lte=timezone.now(), leads__isnull=False).distinct()
-    tested = 0
+    by_host: dict[str, list[Address]] = {}
     for row in due.order_by("next_test_at")[:AT_ONCE]:
-        wait = asked.get(row.host, 0) + APART - time.monotonic()
-        if wait > 0:
-            time.sleep(min(wait, APART))
-        test(row)
-        asked[row.host] = time.monotonic()
-        tested += 1
-    return tested
+        by_host.setdefault(row.host, []).append(row)
+    answers: SimpleQueue[tuple[Address, Answer]] = SimpleQueue()
+
+    def ask(rows: list[Address]) -> None:
+        for number, row in enumerate(rows):
+            if number:
+                time.sleep(APART)
+            answers.put((row, answer_of(row)))
+
+    count = sum(len(rows) for rows in by_host.values())
+    with ThreadPoolExecutor(HOSTS, "outside") as pool:
+        for rows in by_host.values():
+            pool.submit(ask, rows)
+        # What came is noted here, in the one thread that has a connection to the database.
+        for _ in range(count):
+            note(*answers.get())
+    return count
 
 
 def is_due() -> bool:
@@ -107,21 +124,41 @@ def forget_unused() -> None:
     Address.objects.filter(leads__isnull=True, next_test_at__lt=before).delete()
 
 
+@dataclass(frozen=True)
+class Answer:
+    """What an address answered: what it led to, or in a sentence why that is not known."""
+
+    found: Probe | None = None
+    fault: str = ""
+
+
+def answer_of(row: Address) -> Answer:
+    """Ask an address. Touches no database: many are asked at a time."""
+    try:
+        return Answer(probe(row.address))
+    except FetchError as error:
+        return Answer(fault=str(error)[:300])
+    except Exception:
+        # One strange server must not keep all others from being tested.
+        log.exception("Testing %s went wrong", row.address)
+        return Answer(fault=f"{row.host} answers in a way that cannot be understood."[:300])
+
+
 def test(row: Address) -> None:
     """Ask an address, and note what came of it."""
-    row.status, row.fault = None, ""
-    try:
-        found = probe(row.address)
+    note(row, answer_of(row))
+
+
+def note(row: Address, answer: Answer) -> None:
+    """Note what an address answered, and when it is asked again."""
+    row.status, row.fault = None, answer.fault
+    if found := answer.found:
         row.status, row.moved_to = found.status, (found.moved_to or "")[:2000]
         row.state = _state(found.status)
         if row.state in (Address.State.GONE, Address.State.SILENT):
             row.fault = f"{row.host} answers {found.status}: {meant(found.status)}."[:300]
-    except FetchError as error:
-        row.state, row.fault = Address.State.SILENT, str(error)[:300]
-    except Exception:
-        # One strange server must not keep all others from being tested.
-        log.exception("Testing %s went wrong", row.address)
-        row.state, row.fault = Address.State.SILENT, f"{row.host} answers in a way that cannot be understood."[:300]
+    else:
+        row.state = Address.State.SILENT
     row.failures = row.failures + 1 if row.fault else 0
     row.tested_at = timezone.now()
     later = AGAIN.get(Address.State(row.state)) or _SILENT[min(row.failures, len(_SILENT)) - 1]

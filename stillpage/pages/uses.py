@@ -16,6 +16,7 @@ from stillpage_core.document import Node
 from stillpage_core.document.naming import Named, framings_in, named_in
 
 from .models import Leads, Page, Use
+from .seeing import Sight
 
 
 @dataclass(frozen=True)
@@ -79,16 +80,18 @@ def count_pages(items: set[int]) -> None:
         Item.objects.filter(pk=number).update(used_on=pages.get(number, 0))
 
 
-def places_of(item: Item) -> list[Place]:
-    """The pages that use an item, by site and address."""
+def places_of(item: Item, sight: Sight) -> list[Place]:
+    """The pages that use an item and that may be seen, by site and address; others' pages as their readers know
+    them."""
     found: dict[int, set[bool]] = {}
     framings: dict[int, list[dict[str, Any]]] = {}
     for use in Use.objects.filter(item=item):
         found.setdefault(use.page_id, set()).add(use.live)
         known = framings.setdefault(use.page_id, [])
         known += [framing for framing in use.framings if framing not in known]
-    pages = Page.objects.filter(pk__in=found).select_related("site", "working_copy", "live_copy")
+    pages = sight.pages(Page.objects.filter(pk__in=found)).select_related("site", "working_copy", "live_copy")
     return [
-        Place(page, False in found[page.pk], True in found[page.pk], tuple(framings[page.pk]))
+        Place(page, sight.knows(page) and False in found[page.pk], True in found[page.pk], tuple(framings[page.pk]))
         for page in pages.order_by("site__name", "path")
+        if sight.knows(page) or True in found[page.pk]
     ]

@@ -3,9 +3,13 @@
 from __future__ import annotations
 
 from django.contrib.auth.models import AbstractUser
+from django.contrib.sessions.base_session import AbstractBaseSession
 from django.db import models
+from django.utils import timezone
 
 from stillpage.sites.models import Site
+
+from .sessions import SessionStore
 
 
 class Person(AbstractUser):
@@ -39,3 +43,35 @@ class RoleGrant(models.Model):
 
     def __str__(self) -> str:
         return f"{self.person}: {self.role} of {self.site or 'all sites'}"
+
+
+class Session(AbstractBaseSession):
+    """Somebody's session, with what tells them which it is. Those without a person belong to nobody signed in."""
+
+    person = models.ForeignKey(Person, on_delete=models.CASCADE, null=True, related_name="sessions")
+    begun_at = models.DateTimeField(default=timezone.now)
+    seen_at = models.DateTimeField(default=timezone.now)
+    agent = models.CharField(max_length=300, blank=True, help_text="What the browser calls itself.")
+    address = models.CharField(max_length=45, blank=True)
+
+    @classmethod
+    def get_session_store_class(cls) -> type[SessionStore]:
+        return SessionStore
+
+
+class Attempts(models.Model):
+    """Sign-ins that went wrong, by what `attempts.Attempt.key` counts them by; none is looked at before ``until``."""
+
+    key = models.CharField(max_length=40, unique=True)
+    failures = models.PositiveIntegerField(default=0)
+    last_at = models.DateTimeField(db_index=True)
+    until = models.DateTimeField(null=True)
+
+
+class Counter(models.Model):
+    """How often something was done within a window of time that ends at ``ends`` (seconds since 1970); see
+    `limiting`."""
+
+    name = models.CharField(max_length=190, primary_key=True, db_collation="utf8mb4_bin")
+    count = models.PositiveBigIntegerField()
+    ends = models.FloatField(db_index=True)

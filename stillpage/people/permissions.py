@@ -24,6 +24,7 @@ class Act(Enum):
     KEEP_LIBRARY = "say who may have items of the media library, or remove them for good"
     SET_CHECKS = "say what the page check of this site asks for"
     READ_RESTRICTED = "read what is for signed-in readers only"
+    READ_TRAIL = "read the audit trail"
 
 
 _STAFF = {Role.AUTHOR, Role.APPROVER, Role.KEEPER, Role.DESIGNER, Role.ADMINISTRATOR}
@@ -39,6 +40,7 @@ ROLES: dict[Act, set[Role]] = {
     Act.KEEP_LIBRARY: {Role.KEEPER, Role.ADMINISTRATOR},
     Act.SET_CHECKS: {Role.ADMINISTRATOR},
     Act.READ_RESTRICTED: set(Role),
+    Act.READ_TRAIL: {Role.ADMINISTRATOR},
 }
 """The roles that an act asks for. Authors may publish too where the site says so."""
 
@@ -60,10 +62,12 @@ def roles_of(person: Person | AnonymousUser, site: Site | None) -> set[Role]:
     }
 
 
-def sites_of(person: Person | AnonymousUser) -> set[int] | None:
-    """The numbers of the sites for which a person has a role; None where one of their roles is for all."""
+def sites_of(person: Person | AnonymousUser, act: Act | None = None) -> set[int] | None:
+    """The numbers of the sites for which a person has a role, or one that lets them do ``act``; None where such a role
+    is for all."""
     roles_of(person, None)
-    grants = getattr(person, "_known_grants", []) if isinstance(person, Person) else []
+    known = getattr(person, "_known_grants", []) if isinstance(person, Person) and person.is_active else []
+    grants = [grant for grant in known if act is None or Role(grant.role) in ROLES[act]]
     return None if any(grant.site_id is None for grant in grants) else {grant.site_id for grant in grants}
 
 

@@ -9,6 +9,7 @@ from django.db.models import Q
 from django.utils import timezone
 
 from stillpage.pages.models import Allowance, Page, WorkingCopy
+from stillpage.pages.seeing import Sight, sight_of
 from stillpage.people.models import Person
 from stillpage.sites.models import Site
 from stillpage.sites.themes import theme_of
@@ -49,18 +50,18 @@ def chosen(site: Site | None) -> Chosen:
     return {check: severity for check, severity in (site.severities if site else {}).items() if check in RULES}
 
 
-def check_text(document: Node, site: Site | None = None) -> Checked:
+def check_text(document: Node, site: Site | None = None, *, sight: Sight) -> Checked:
     """Check a document by itself, as it might stand on a page of ``site``."""
-    resolver = resolver_for([document], site=site)
+    resolver = resolver_for([document], site=site, sight=sight)
     measured = measure(document, resolver, site.language if site else "en")
     around = replace(_around_site(site), readability=measured.score)
     return Checked(check_page(Subject(document, resolver, around), chosen(site)), measured)
 
 
-def check_draft(page: Page, draft: Draft) -> Checked:
-    """Check a whole page as it would be with this text."""
+def check_draft(page: Page, draft: Draft, *, sight: Sight) -> Checked:
+    """Check a whole page as it would be with this text. What ``sight`` leaves out is found to be missing."""
     site = page.site
-    resolver = resolver_for([draft.document], site=site)
+    resolver = resolver_for([draft.document], site=site, sight=sight)
     measured = measure(draft.document, resolver, site.language)
     titles, descriptions = _elsewhere(page, draft)
     around = Around(
@@ -115,7 +116,9 @@ def allow(page: Page, person: Person, draft: Draft, key: str, reason: str) -> Al
     words = " ".join(reason.split())
     if not words or len(words) > LONGEST_REASON:
         raise NotAllowable(f"Say in at most {LONGEST_REASON} characters why it is right as it is.")
-    finding = next((each for each in check_draft(page, draft).findings if each.key == key), None)
+    finding = next(
+        (each for each in check_draft(page, draft, sight=sight_of(person)).findings if each.key == key), None
+    )
     if finding is None:
         raise NotAllowable("The page check finds this no longer. There is nothing to be said.")
     if finding.severity == "blocks":

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from stillpage.pages.models import Page
+from stillpage.pages.seeing import Sight
 from stillpage_core.writing.listening import Line, heard, marked_html, spoken
 
 from .checking import Draft
@@ -10,8 +11,8 @@ from .rendering import Frame, page_html
 from .resolving import resolver_for
 
 
-def lines_of(page: Page, draft: Draft) -> list[Line]:
+def lines_of(page: Page, draft: Draft, *, sight: Sight) -> list[Line]:
     """The lines that are said of the whole page, its site's header and footer among them, with this text."""
-    text = marked_html(draft.document, resolver_for([draft.document], page.site.origin, page.site))
+    text = marked_html(draft.document, resolver_for([draft.document], page.site.origin, page.site, sight=sight))
     html = page_html(Frame.of(page.site), page, title=draft.title, description=draft.description, text=text)
     return list(spoken(heard(html)))

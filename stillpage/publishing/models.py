@@ -6,6 +6,7 @@ from django.conf import settings
 from django.db import models
 
 from stillpage.pages.models import EXACT, Page, Text
+from stillpage.people.models import Session
 from stillpage.sites.models import Site
 
 
@@ -41,3 +42,14 @@ class NotFoundPage(Rendered):
     """What a site answers when there is nothing at an address. ``address`` is the host alone."""
 
     site = models.OneToOneField(Site, on_delete=models.CASCADE, primary_key=True, related_name="not_found_page")
+
+
+class ReaderPass(models.Model):
+    """A ticket of a reader for a public site, or, once it is ``taken``, the pass that their browser carries there;
+    ``digest`` is the SHA-256 of either. It goes with the session that it was given for."""
+
+    digest = models.CharField(max_length=64, unique=True)
+    session = models.ForeignKey(Session, on_delete=models.CASCADE, related_name="passes")
+    site = models.ForeignKey(Site, on_delete=models.CASCADE, related_name="+")
+    taken = models.BooleanField(default=False)
+    made_at = models.DateTimeField(auto_now_add=True)

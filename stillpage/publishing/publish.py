@@ -10,6 +10,7 @@ from django.utils import timezone
 from stillpage.library.models import Item
 from stillpage.library.needed import make_at_once
 from stillpage.pages.models import KeptText, Page, WorkingCopy
+from stillpage.pages.seeing import ALL, sight_of
 from stillpage.pages.uses import note_uses
 from stillpage.people.models import Person
 from stillpage.sites.models import Site
@@ -53,7 +54,7 @@ def publish(page: Page, person: Person, revision: int) -> LiveCopy:
     if copy.revision != revision:
         raise Moved("Somebody has saved this page since you last saw it. Read what changed, then publish.")
     document = copy.tree
-    findings = check_draft(page, Draft(copy.title, copy.description, document)).findings
+    findings = check_draft(page, Draft(copy.title, copy.description, document), sight=sight_of(person)).findings
     if blocking := [finding for finding in findings if finding.severity == "blocks"]:
         raise NotReady(blocking)
     live = LiveCopy.objects.filter(page=page).first() or LiveCopy(page=page)
@@ -87,7 +88,7 @@ def withdraw(page: Page) -> None:
         return
     live.delete()
     note_uses(page, None, live=True)
-    recent.changed()
+    recent.changed([live.address])
     _render_around(page)
 
 
@@ -137,10 +138,10 @@ def _render_site(site: Site, copies: Iterable[LiveCopy] | None) -> None:
         copies = LiveCopy.objects.filter(page__site=site).select_related("page")
     lives = list(copies)
     documents: dict[int, Node] = {live.page_id: live.tree for live in lives}
-    resolver = resolver_for(documents.values(), site.origin)
+    resolver = resolver_for(documents.values(), site.origin, sight=ALL)
     for live in lives:
         text = published_html(documents[live.page_id], resolver)
         html = page_html(frame, live.page, title=live.title, description=live.description, text=text)
         fill(live, site.host + live.page.path, html)
-    recent.changed()
+    recent.changed(live.address for live in lives)
     LiveCopy.objects.bulk_update(lives, ["address", "html", "html_gzip", "etag", "rendered_at"], batch_size=100)

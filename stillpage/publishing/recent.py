@@ -9,11 +9,14 @@ from __future__ import annotations
 import os
 import time
 from collections import OrderedDict
+from collections.abc import Iterable
 from datetime import datetime
 from typing import NamedTuple
 
 from django.conf import settings
 from django.db import transaction
+
+from . import front
 
 LONGEST = 2.0
 """Seconds after which a page is asked for again in any case."""
@@ -58,10 +61,17 @@ def now() -> int:
     return _state()
 
 
-def changed() -> None:
-    """What readers get changes with the present transaction: forget what is kept now, and again once it is done."""
+def changed(addresses: Iterable[str] = ()) -> None:
+    """What readers get changes with the present transaction: forget what is kept now, and again once it is done.
+    ``addresses`` are those of which the front server is told."""
+    told = list(addresses)
     _touch()
-    transaction.on_commit(_touch)
+
+    def done() -> None:
+        _touch()
+        front.forget(told)
+
+    transaction.on_commit(done)
 
 
 def _state() -> int:

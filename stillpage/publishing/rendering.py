@@ -103,9 +103,19 @@ def not_found_html(frame: Frame) -> str:
     """The site's answer where there is no page."""
     text = (
         "<p>There is no page at this address. It may have moved, or the address may hold a slip.</p>"
-        f'<p><a href="/">Begin at the first page of the {frame.site.name}</a></p>'
+        f'<p><a href="/">Begin at the first page of the {escape(frame.site.name)}</a></p>'
     )
     parts = PageParts("There is no such page", "", frame.site.origin, text, indexable=False)
+    return render_page(frame.parts(""), parts, stylesheets(), _icon())
+
+
+def gone_html(frame: Frame) -> str:
+    """The site's answer to who asks for a file that was taken away."""
+    text = (
+        "<p>The file that was here has been taken away. Nothing has taken its place.</p>"
+        f'<p><a href="/">Begin at the first page of the {escape(frame.site.name)}</a></p>'
+    )
+    parts = PageParts("This file is gone", "", frame.site.origin, text, indexable=False)
     return render_page(frame.parts(""), parts, stylesheets(), _icon())
 
 

@@ -9,6 +9,7 @@ from stillpage.library.folders import Tree
 from stillpage.library.models import Item
 from stillpage.outside.testing import faults
 from stillpage.pages.models import Page
+from stillpage.pages.seeing import Sight
 from stillpage.sites.models import Site
 from stillpage_core.document import Node
 from stillpage_core.document.naming import named_in
@@ -18,8 +19,8 @@ from stillpage_core.writing.anchors import anchors_of
 from .models import LiveCopy
 
 
-def resolver_for(documents: Iterable[Node], viewed_from: str = "", site: Site | None = None) -> Known:
-    """Know everything that the documents name, in a few queries.
+def resolver_for(documents: Iterable[Node], viewed_from: str = "", site: Site | None = None, *, sight: Sight) -> Known:
+    """Know everything that the documents name and ``sight`` lets be seen, in a few queries.
 
     ``viewed_from`` is the origin of the site that shows them: links within it are written without the origin.
     ``site`` is theirs: items that are kept to others are told apart.
@@ -29,23 +30,23 @@ def resolver_for(documents: Iterable[Node], viewed_from: str = "", site: Site | 
     by_heading = {number for each in named for number in each.by_heading}
     numbers = {number for each in named for number in each.pictures | each.items}
     outside = {address for each in named for address in each.outside}
-    items = list(Item.objects.filter(pk__in=numbers).prefetch_related("files"))
+    items = list(sight.items(Item.objects.filter(pk__in=numbers)).prefetch_related("files"))
     elsewhere = frozenset(Tree().kept_from([site.pk])) if site and items else frozenset()
     anchors = {
         live.page_id: frozenset(anchors_of(live.tree).values())
         for live in LiveCopy.objects.filter(page__in=by_heading).only("page_id", "document")
     }
     return Known(
-        pages={page.pk: _target(page, viewed_from, anchors.get(page.pk)) for page in _pages(pages)},
+        pages={page.pk: _target(page, viewed_from, anchors.get(page.pk)) for page in _pages(pages, sight)},
         pictures={item.pk: picture_target(item, elsewhere) for item in items if item.kind == Item.Kind.PICTURE},
         items={item.pk: item_target(item, elsewhere) for item in items},
         faults=faults(outside) if outside else {},
     )
 
 
-def _pages(numbers: set[int]) -> Iterable[Page]:
+def _pages(numbers: set[int], sight: Sight) -> Iterable[Page]:
     return (
-        Page.objects.filter(pk__in=numbers)
+        sight.pages(Page.objects.filter(pk__in=numbers))
         .select_related("site", "working_copy", "live_copy")
         .defer("working_copy__document", "live_copy__document", "live_copy__html", "live_copy__html_gzip")
     )

@@ -12,10 +12,10 @@ from django.db import connection
 from django.http import HttpRequest, HttpResponse, HttpResponseNotModified, HttpResponsePermanentRedirect
 from django.utils.http import http_date
 
-from stillpage.library.files import media
+from stillpage.library.files import Asker, media
 from stillpage.sites.models import Site
 
-from . import passes, recent, rendering
+from . import front, passes, recent, rendering
 from .models import LiveCopy, NotFoundPage, Rendered
 from .recent import Row
 
@@ -66,6 +66,19 @@ class PublicSites:
 
 def answer(request: HttpRequest, host: str) -> HttpResponse:
     """The answer to a reader's request for ``host``."""
+    if not settings.HTTPS:
+        return _answer(request, host)
+    if not request.is_secure():
+        # What Django's security middleware does for the authoring hosts (OWASP ASVS 4.0.3, 9.1.1).
+        if not Site.objects.filter(host=host).exists():
+            return _plain("There is no site with this name here.", 404)
+        return HttpResponsePermanentRedirect(f"https://{host}{request.get_full_path()}")
+    response = _answer(request, host)
+    response.headers["Strict-Transport-Security"] = f"max-age={settings.SECURE_HSTS_SECONDS}"
+    return response
+
+
+def _answer(request: HttpRequest, host: str) -> HttpResponse:
     path = request.path_info
     if request.method not in ("GET", "HEAD"):
         return _plain("Only reading is possible here.", 405, {"Allow": "GET, HEAD"})
@@ -84,25 +97,23 @@ def answer(request: HttpRequest, host: str) -> HttpResponse:
 
 
 def _media(request: HttpRequest, host: str, name: str) -> HttpResponse:
-    reader = passes.COOKIE in request.COOKIES and passes.is_reader(request, host)
-    response = media(request, name, staff=False, reader=reader)
-    if (
-        response.status_code == 403
-        and b"signed-in" in response.content
-        and "text/html" in request.headers.get("Accept", "")
-    ):
-        return _ask_to_sign_in(host, request.get_full_path())
-    return response
-
-
-def _ask_to_sign_in(host: str, path: str) -> HttpResponse:
     site = Site.objects.filter(host=host).first()
     if site is None:
         return _plain("There is no site with this name here.", 404)
-    address = f"{settings.AUTHORING_ORIGIN}/reader/{site.pk}?{urlencode({'to': path})}"
-    html = rendering.signed_in_only_html(rendering.Frame.of(site), address)
+    reads = frozenset({site.pk}) if passes.reads_at(request, site) else frozenset()
+    response = media(request, name, Asker(site=site.pk, reads=reads))
+    if "text/html" in request.headers.get("Accept", ""):
+        if response.status_code == 403 and b"signed-in" in response.content:
+            address = f"{settings.AUTHORING_ORIGIN}/reader/{site.pk}?{urlencode({'to': request.get_full_path()})}"
+            return _told(rendering.signed_in_only_html(rendering.Frame.of(site), address), 403)
+        if response.status_code == 410:
+            return _told(rendering.gone_html(rendering.Frame.of(site)), 410)
+    return response
+
+
+def _told(html: str, status: int) -> HttpResponse:
     headers = {**HEADERS, "Cache-Control": "no-store"}
-    return HttpResponse(html, status=403, content_type="text/html; charset=utf-8", headers=headers)
+    return HttpResponse(html, status=status, content_type="text/html; charset=utf-8", headers=headers)
 
 
 def _row(model: type[Rendered], packed: bool, address: str) -> Row | None:
@@ -122,11 +133,13 @@ def _row(model: type[Rendered], packed: bool, address: str) -> Row | None:
 def _sent(request: HttpRequest, row: Row, packed: bool, status: int) -> HttpResponse:
     body, digest, rendered_at = row
     etag = f'"{digest}-gz"' if packed else f'"{digest}"'
-    headers = {**HEADERS, "ETag": etag, "Last-Modified": http_date(rendered_at.replace(tzinfo=UTC).timestamp())}
+    headers = {**HEADERS, "Content-Length": str(len(body)), "ETag": etag, "Last-Modified": http_date(rendered_at.replace(tzinfo=UTC).timestamp())}
     if status == 200 and _known(request.META.get("HTTP_IF_NONE_MATCH", ""), etag):
         return HttpResponseNotModified(headers=headers)
     if packed:
         headers["Content-Encoding"] = "gzip"
+    if settings.FRONT:
+        headers["X-Accel-Expires"] = str(front.SECONDS)
     return HttpResponse(body, status=status, content_type="text/html; charset=utf-8", headers=headers)
 
 

@@ -6,9 +6,11 @@ from __future__ import annotations
 from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
 from django.shortcuts import get_object_or_404
 
+from stillpage.library.files import Asker
 from stillpage.library.files import media as library_file
+from stillpage.library.folders import Tree, hidden_from
 from stillpage.pages.models import Page
-from stillpage.people.permissions import Act, NotAllowed, may, require
+from stillpage.people.permissions import Act, NotAllowed, may, require, sites_of
 from stillpage.sites.models import Site
 
 from . import passes
@@ -29,8 +31,13 @@ def sheet(request: HttpRequest, page_id: int) -> HttpResponse:
 def media(request: HttpRequest, name: str) -> HttpResponse:
     """A file of the library, for whoever is signed in here."""
     person = request.user
-    staff, reader = may(person, Act.USE_LIBRARY), may(person, Act.READ_RESTRICTED)
-    return library_file(request, name, staff=staff, reader=reader)
+    reads = sites_of(person, Act.READ_RESTRICTED)
+    asker = Asker(
+        reads=None if reads is None else frozenset(reads),
+        works=may(person, Act.USE_LIBRARY),
+        hidden=frozenset(hidden_from(person, Tree())),
+    )
+    return library_file(request, name, asker)
 
 
 def reader_pass(request: HttpRequest, site_id: int) -> HttpResponse | None:
@@ -39,4 +46,5 @@ def reader_pass(request: HttpRequest, site_id: int) -> HttpResponse | None:
     if not request.user.is_authenticated or not may(request.user, Act.READ_RESTRICTED, site):
         return None
     path = passes.local_path(request.GET.get("to", "/"))
-    return HttpResponseRedirect(passes.ticket_address(request.user, site, path), headers={"Cache-Control": "no-store"})
+    address = passes.ticket_address(request.session.session_key, site, path)
+    return HttpResponseRedirect(address, headers={"Cache-Control": "no-store", "Referrer-Policy": "no-referrer"})

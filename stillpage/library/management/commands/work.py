@@ -1,8 +1,12 @@
-"""Do the background work: python manage.py work. Takes up again what an earlier worker left undone."""
+"""Do the background work: python manage.py work. Takes up again what an earlier worker left undone.
+
+With `--outside` it only asks outside addresses, which may take long to answer: nothing else waits for them then.
+"""
 
 from __future__ import annotations
 
 import threading
+from collections.abc import Callable
 from typing import Any
 
 from django.conf import settings
@@ -13,46 +17,63 @@ from django_tasks_db.models import DBTaskResult
 
 from stillpage.library.tasks import PERIOD, clear_away, take_up_again
 from stillpage.outages import is_outage
-from stillpage.outside.testing import forget_unused, is_due, test_due
+from stillpage.outside.testing import QUEUE, forget_unused, is_due, test_due
+from stillpage.people import attempts, limiting, sessions
 
 
 class Command(BaseCommand):
     help = "Make files of pictures and read documents, until it is stopped."
 
+    def add_arguments(self, parser: Any) -> None:
+        parser.add_argument("--outside", action="store_true", help="only ask outside addresses")
+
     def handle(self, *args: Any, **options: Any) -> None:
         try:
-            self._work()
+            if options["outside"]:
+                self._ask()
+            else:
+                self._work()
         except (OperationalError, InterfaceError) as error:
             if not is_outage(error):
                 raise
             # Whoever started this starts it again; what was begun is taken up then.
             raise CommandError(f"The database cannot be reached: {error}") from error
 
+    def _ask(self) -> None:
+        """Test outside addresses when they are due, and do what was asked of their queue."""
+        threading.Thread(target=self._look_after, args=(self._look_outside,), daemon=True).start()
+        call_command("db_worker", queue_name=QUEUE, interval=0.5, startup_delay=False, verbosity=0, reload=False)
+
     def _work(self) -> None:
         take_up_again()
         if "django_tasks_db" not in settings.TASKS["default"]["BACKEND"]:
             # The queue is on a broker, whose own worker does the work.
-            self._look_after()
-        threading.Thread(target=self._look_after, daemon=True).start()
+            self._look_after(self._look_once)
+        threading.Thread(target=self._look_after, args=(self._look_once,), daemon=True).start()
         call_command("db_worker", interval=0.3, startup_delay=False, verbosity=0, reload=False)
 
-    def _look_after(self) -> None:
+    def _look_after(self, look: Callable[[], None]) -> None:
         wait = threading.Event()
         while not wait.wait(PERIOD):
             close_old_connections()
             try:
-                self._look_once()
+                look()
             except (OperationalError, InterfaceError) as error:
                 # While the database is away, there is nothing to look after.
                 if not is_outage(error):
                     raise
             close_old_connections()
 
-    def _look_once(self) -> None:
+    def _look_outside(self) -> None:
         if is_due():
             test_due.enqueue()
+        forget_unused()
+
+    def _look_once(self) -> None:
         if not DBTaskResult.objects.filter(status="READY").exists():
             take_up_again()
         clear_away()
-        forget_unused()
+        sessions.forget_ended()
+        attempts.forget_old()
+        limiting.forget_ended()
         DBTaskResult.objects.filter(status__in=("SUCCESSFUL", "FAILED")).delete()

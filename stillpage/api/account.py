@@ -1,0 +1,203 @@
+"""Signing in and out, one's own password and sessions, and the audit trail."""
+
+from __future__ import annotations
+
+import hashlib
+from typing import Any
+
+from django.conf import settings
+from django.contrib.auth import authenticate, login, logout, update_session_auth_hash
+from django.contrib.auth.password_validation import validate_password
+from django.core.exceptions import ValidationError
+from django.db import transaction
+from django.http import Http404, HttpRequest, HttpResponse
+from django.middleware.csrf import get_token
+from ninja import Query, Router
+
+from stillpage.operations.models import is_demo
+from stillpage.outside import commons
+from stillpage.people import attempts
+from stillpage.people import sessions as kept
+from stillpage.people.models import Person, Session
+from stillpage.people.passwords import SHIPPED
+from stillpage.people.permissions import Act, may, require, sites_of
+from stillpage.trail.models import Entry
+from stillpage.trail.noting import ACTS, note
+
+from . import schemas
+from .limits import Costly
+from .problems import problem
+
+public = Router(tags=["session"])
+router = Router(tags=["account"])
+PART = 100
+
+
+@public.get("/session", response=schemas.Session)
+def session(request: HttpRequest) -> dict[str, Any]:
+    """Who is signed in."""
+    return _session(request)
+
+
+def _session(request: HttpRequest) -> dict[str, Any]:
+    person = request.user
+    known = {"username": person.username, "name": person.shown_name} if person.is_authenticated else None
+    return {
+        "person": known,
+        "csrf_token": get_token(request),
+        "upload_limit": settings.UPLOAD_LIMIT,
+        "document_limit": settings.DOCUMENT_LIMIT,
+        "upload_piece": settings.UPLOAD_PIECE,
+        "commons": commons.offered(),
+        "may_arrange": may(person, Act.ARRANGE_LIBRARY),
+        "may_keep": may(person, Act.KEEP_LIBRARY),
+        "may_read_trail": may(person, Act.READ_TRAIL),
+        "demo": is_demo(),
+    }
+
+
+@public.post("/session", response={200: schemas.Session, 401: schemas.Problem, 429: schemas.Problem})
+def sign_in(request: HttpRequest, response: HttpResponse, given: schemas.SignIn) -> Any:
+    """Sign in. After several wrong passwords there is a pause, which grows, for who tries from there."""
+    name = given.username.strip()
+    attempt = attempts.Attempt(
+        name, request.META.get("REMOTE_ADDR", ""), request.COOKIES.get(settings.DEVICE_COOKIE_NAME, "")
+    )
+    if seconds := attempts.wait(attempt):
+        note("sign-in paused", "An attempt to sign in was not looked at: there were too many before it.", name=name)
+        return _too_many(seconds)
+    person = authenticate(request, username=name, password=given.password)
+    if not isinstance(person, Person) or (given.password in SHIPPED and not is_demo()):
+        with transaction.atomic():
+            attempts.failed(attempt)
+            note("sign-in failed", "The name and the password did not belong together.", name=name)
+        sentence = "The name and the password do not belong together. Check both and try again."
+        return problem(401, "wrong-password", "Not signed in", sentence)
+    with transaction.atomic():
+        device = attempts.succeeded(attempt)
+        login(request, person)
+        request.session.cycle_key()  # Who signs in once more, as the same person, gets another number too.
+        request.session["agent"] = request.headers.get("User-Agent", "")[:300]
+        request.session["address"] = request.META.get("REMOTE_ADDR", "")[:45]
+        request.session.save()
+        note("signed in", f"{person.shown_name} signed in.", person=person)
+    response.set_cookie(
+        settings.DEVICE_COOKIE_NAME,
+        device,
+        max_age=attempts.DEVICE_AGE,
+        httponly=True,
+        secure=settings.HTTPS,
+        samesite="Lax",
+    )
+    return _session(request)
+
+
+def _too_many(seconds: int) -> HttpResponse:
+    time = f"{seconds} seconds" if seconds < 100 else f"{(seconds + 59) // 60} minutes"
+    sentence = f"There were too many wrong passwords. Wait {time}, then try again."
+    return problem(429, "too-many-attempts", "Too many attempts", sentence, retry_after=seconds)
+
+
+@public.delete("/session", response=schemas.Session)
+def sign_out(request: HttpRequest) -> dict[str, Any]:
+    """Sign out."""
+    if request.user.is_authenticated:
+        note("signed out", f"{request.user.shown_name} signed out.", person=request.user)
+    logout(request)
+    return _session(request)
+
+
+@router.put("/account/password", response={204: None, 422: schemas.Problem, 429: schemas.Problem})
+def change_password(request: HttpRequest, given: schemas.PasswordIn) -> Any:
+    """Change one's own password. The present one is asked for; all other sessions of this person end."""
+    person = request.user
+    attempt = attempts.Attempt(person.username, request.META.get("REMOTE_ADDR", ""))
+    if seconds := attempts.wait(attempt):
+        return _too_many(seconds)
+    if not person.check_password(given.present):
+        attempts.failed(attempt)
+        return problem(422, "wrong-password", "The password was not changed", "The present password is not right.")
+    try:
+        validate_password(given.new, person)
+    except ValidationError as error:
+        return problem(422, "weak-password", "The password was not changed", " ".join(error.messages))
+    with transaction.atomic():
+        attempts.succeeded(attempt)
+        person.set_password(given.new)
+        person.save(update_fields=["password"])
+        update_session_auth_hash(request, person)
+        request.session.save()
+        _others(request).delete()
+        note(
+            "password changed",
+            f"{person.shown_name} changed their password; their other sessions ended.",
+            person=person,
+        )
+    return 204, None
+
+
+def _others(request: HttpRequest) -> Any:
+    return Session.objects.filter(person=request.user).exclude(session_key=request.session.session_key)
+
+
+def _number(key: str) -> str:
+    """What a session is told by: its key opens it, so that is not given out."""
+    return hashlib.sha256(f"stillpage.session {key}".encode()).hexdigest()[:24]
+
+
+@router.get("/account/sessions", response=list[schemas.SignedInAt])
+def sessions(request: HttpRequest) -> Any:
+    """One's own sessions that have not ended, the last used first."""
+    rows = kept.alive(Session.objects.filter(person=request.user)).order_by("-seen_at")
+    return [
+        {
+            "id": _number(row.session_key),
+            "present": row.session_key == request.session.session_key,
+            "agent": row.agent,
+            "address": row.address,
+            "begun_at": row.begun_at,
+            "seen_at": row.seen_at,
+        }
+        for row in rows
+    ]
+
+
+@router.delete("/account/sessions/{session_id}", response={204: None, 404: schemas.Problem})
+def end_session(request: HttpRequest, session_id: str) -> Any:
+    """End one of one's own sessions; “others” ends all but the one that asks."""
+    others = list(Session.objects.filter(person=request.user).values_list("session_key", flat=True))
+    if session_id == "others":
+        ended = [key for key in others if key != request.session.session_key]
+    else:
+        ended = [key for key in others if _number(key) == session_id]
+        if not ended:
+            raise Http404
+    if ended:
+        with transaction.atomic():
+            Session.objects.filter(session_key__in=ended).delete()
+            number = "a session" if len(ended) == 1 else f"{len(ended)} sessions"
+            note("sessions ended", f"{request.user.shown_name} ended {number} of theirs.", person=request.user)
+    return 204, None
+
+
+@router.get("/trail", response=schemas.TrailOut, throttle=[Costly("search")])
+def trail(
+    request: HttpRequest,
+    act: str = Query("", max_length=40),
+    name: str = Query("", max_length=150),
+    before: int | None = Query(None, ge=1, le=2**53),
+) -> Any:
+    """The audit trail, for administrators: of all sites, or of those that they are the administrator of."""
+    require(request.user, Act.READ_TRAIL)
+    entries = Entry.objects.all()
+    sites = sites_of(request.user, Act.READ_TRAIL)
+    if sites is not None:
+        entries = entries.filter(site__in=sites)
+    if act:
+        entries = entries.filter(act=act)
+    if name:
+        entries = entries.filter(name=name)
+    if before:
+        entries = entries.filter(pk__lt=before)
+    found = list(entries[: PART + 1])
+    return {"entries": found[:PART], "more": len(found) > PART, "acts": list(ACTS)}

@@ -1,0 +1,42 @@
+"""What the front server keeps of live pages (`ops.front`), and telling it at once that some have changed.
+
+It keeps a page for a second, in a file named by the MD5 of what it is kept by. A page that has just changed is taken
+from there, so that the next reader gets the new one; had a reader's request been under way in that moment, the second
+is the longest that an old page can be sent.
+"""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Iterable
+from contextlib import suppress
+from pathlib import Path
+from urllib.parse import quote
+
+from django.conf import settings
+
+SECONDS = 1
+"""How long the front server keeps a page."""
+MOST = 2000
+"""Of more pages than this, none is taken from there: all of them are anew before that would be done."""
+
+
+def forget(addresses: Iterable[str]) -> None:
+    """Have the front server ask anew for pages; an address is host and path together."""
+    if not settings.FRONT:
+        return
+    for number, address in enumerate(addresses):
+        if number == MOST:
+            return
+        for packed in ("", "gzip"):
+            with suppress(OSError):
+                kept_at(address, packed).unlink()
+
+
+def kept_at(address: str, packed: str) -> Path:
+    """The file in which nginx keeps an answer by `$host$asked$packed`, two folders deep (`proxy_cache_path`)."""
+    host, _, path = address.partition("/")
+    asked = quote(f"/{path}", safe="/~!$&'()*+,;=:@-._")
+    key = f"{host}{asked}{packed}"
+    name = hashlib.md5(key.encode(), usedforsecurity=False).hexdigest()
+    return Path(settings.FRONT_PAGES) / name[-1] / name[-3:-1] / name

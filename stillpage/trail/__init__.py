@@ -1,0 +1,1 @@
+"""The audit trail: who did what, when, from where. Added to, never changed."""
