@@ -157,6 +157,9 @@ class CommonsServer(ThreadingHTTPServer):
         super().__init__(("127.0.0.1", port), Commons)
         self.mode = "well"
 
+    def handle_error(self, *_: Any) -> None:
+        """Who breaks off is nothing to tell of."""
+
     def asleep(self, seconds: float) -> None:
         """Wait, but no longer than the mode stays."""
         end = time.monotonic() + seconds

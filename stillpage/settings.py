@@ -178,6 +178,9 @@ UPLOAD_FOLDER = VAR / "uploads"
 UPLOAD_PIECE = 8 * _MB
 """The largest piece in which a file is sent, in bytes."""
 
+COMPUTING_SECONDS = float(os.environ.get("STILLPAGE_COMPUTING_SECONDS", "10"))
+COMPUTING_STEPS = int(os.environ.get("STILLPAGE_COMPUTING_STEPS", "3000000"))
+"""What one text that comes in, is checked or goes out may take: seconds of the processor, and steps of the core."""
 LIMITS = os.environ.get("STILLPAGE_LIMITS", "on") != "off"
 """Whether it is counted how often somebody asks for what costs much; see `api.limits`."""
 COMMONS = os.environ.get("STILLPAGE_COMMONS", "")

@@ -22,7 +22,7 @@ from stillpage.sites.models import Site
 from stillpage.trail.noting import note
 from stillpage_core.checking import CHECKS, finding_json
 from stillpage_core.checking.showing import shown
-from stillpage_core.document import Node, document_from_json
+from stillpage_core.document import Node
 
 from . import schemas, shapes
 
@@ -33,7 +33,7 @@ router = Router(tags=["page check"])
 def check(request: HttpRequest, given: schemas.CheckIn) -> Any:
     """Check a document by itself, as it might stand on a page."""
     require(request.user, Act.SEE_CONTENTS)
-    document = document_from_json(given.document)
+    document = shapes.document_of(given.document)
     site = get_object_or_404(Site, pk=given.site) if given.site else None
     if site:
         require(request.user, Act.SEE_CONTENTS, site)
@@ -66,7 +66,7 @@ def _page(request: HttpRequest, page_id: int, act: Act = Act.SEE_CONTENTS) -> Pa
 
 
 def _draft(given: schemas.DraftIn) -> checking.Draft:
-    return checking.Draft(given.title, given.description, document_from_json(given.document))
+    return checking.Draft(given.title, given.description, shapes.document_of(given.document))
 
 
 def _allowance_out(allowance: Allowance) -> dict[str, Any]:

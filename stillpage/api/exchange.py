@@ -14,6 +14,7 @@ from django.utils.http import content_disposition_header
 from ninja import File, Form, Router
 from ninja.files import UploadedFile
 
+from stillpage.computing import computing
 from stillpage.exchange.arriving import Arrived, arrived, own_pages
 from stillpage.exchange.exporting import export_page, export_site
 from stillpage.exchange.importing import Outcome, Step, import_files
@@ -24,7 +25,7 @@ from stillpage.people.models import Person
 from stillpage.people.permissions import Act, require
 from stillpage.sites.models import Site
 from stillpage.trail.noting import note
-from stillpage_core.document import Node, document_from_json
+from stillpage_core.document import Node
 from stillpage_core.document.fitting import fitted, words_of
 from stillpage_core.document.node import make
 from stillpage_core.document.walking import units
@@ -61,9 +62,11 @@ Ending = Literal["docx", "odt", "md", "html", "txt"]
 def paste(request: HttpRequest, given: schemas.PasteIn) -> Any:
     """Read what is on the clipboard; its pictures go into the media library."""
     require(request.user, Act.WRITE)
-    reading, read_as = _read(given, sight_of(request.user))
+    sight = sight_of(request.user)
+    with computing():
+        reading, read_as = _read(given, sight)
     into = arrived(reading, _person(request), given.pictures)
-    return _arrived_out(reading, into, read_as, given, sight_of(request.user))
+    return _arrived_out(reading, into, read_as, given, sight)
 
 
 def _person(request: HttpRequest) -> Person:
@@ -157,9 +160,11 @@ def read(
         return problem(422, "no-file", "There is no file", "Choose a file to bring in.")
     data = file.read()
     name = file.name or ""
-    reading = read_file(name, data, Arriving(link=own_pages(sight_of(request.user)), whole=whole), under=place.under)
+    sight = sight_of(request.user)
+    with computing():
+        reading = read_file(name, data, Arriving(link=own_pages(sight), whole=whole), under=place.under)
     into = arrived(reading, _person(request))
-    return _arrived_out(reading, into, format_of(name, data).ending, place, sight_of(request.user))
+    return _arrived_out(reading, into, format_of(name, data).ending, place, sight)
 
 
 @router.post(
@@ -248,7 +253,9 @@ def source(request: HttpRequest, given: schemas.SourceIn) -> Any:
     """The HTML of a document as it is being written."""
     require(request.user, Act.SEE_CONTENTS)
     caret = (tuple(given.caret.path), given.caret.position) if given.caret else None
-    html, place = source_html(document_from_json(given.document), caret)
+    document = shapes.document_of(given.document)
+    with computing():
+        html, place = source_html(document, caret)
     return {"html": html, "caret": None if place is None else units(html[:place])}
 
 
@@ -256,9 +263,11 @@ def source(request: HttpRequest, given: schemas.SourceIn) -> Any:
 def read_back(request: HttpRequest, given: schemas.SourceReadIn) -> Any:
     """The document that HTML written by hand means, and what of it would be removed or changed."""
     require(request.user, Act.WRITE)
-    found = read_source(given.html, given.caret, Arriving(link=own_pages(sight_of(request.user))))
+    sight = sight_of(request.user)
+    with computing():
+        found = read_source(given.html, given.caret, Arriving(link=own_pages(sight)))
     document = found.reading.document
-    items, pages = shapes.named_out(document, sight_of(request.user))
+    items, pages = shapes.named_out(document, sight)
     caret = {"path": list(found.caret[0]), "position": found.caret[1]} if found.caret else None
     notes = [asdict(note) for note in found.notes]
     return {"document": document.to_json(), "notes": notes, "caret": caret, "items": items, "pages": pages}

@@ -21,6 +21,7 @@ from stillpage.pages.tree import AddressTaken
 from stillpage.people.permissions import NotAllowed
 from stillpage.publishing import sheet as publishing_sheet
 from stillpage.publishing.publish import Moved, NotReady
+from stillpage_core.budget import TooMuch
 from stillpage_core.checking import finding_json
 from stillpage_core.errors import CoreError, DocumentError
 from stillpage_core.media.pictures import FileError
@@ -31,18 +32,26 @@ from .account import router as account
 from .aids import router as aids
 from .arrivals import router as arrivals
 from .checking import router as checking
+from .described import described
 from .exchange import router as exchange
 from .library import router as library
 from .outage import unreachable
 from .problems import problem
 from .routes import router
-from .schemas import with_core_schemas
 from .versions import router as versions
 
 
 class _Api(NinjaAPI):
     def get_openapi_schema(self, **options: Any) -> Any:
-        return with_core_schemas(super().get_openapi_schema(**options))
+        throttled = {
+            (f"/api{path}", method.lower())
+            for bound in self._get_bound_routers()
+            for path, view in bound.path_operations.items()
+            for operation in view.operations
+            if operation.throttle_objects
+            for method in operation.methods
+        }
+        return described(super().get_openapi_schema(**options), throttled)
 
 
 class _SignedIn(SessionAuth):
@@ -124,6 +133,8 @@ def _unusable(request: HttpRequest, error: CoreError) -> HttpResponse:
         return problem(409, "newer-text", "The page has changed", str(error))
     if isinstance(error, AddressTaken):
         return problem(409, "address-taken", "The address is taken", str(error))
+    if isinstance(error, TooMuch):
+        return problem(422, "too-much", "This takes too long", str(error))
     if isinstance(error, TooLarge):
         return problem(413, "too-large", "The file is too large", str(error))
     if isinstance(error, FileError):

@@ -17,7 +17,6 @@ from stillpage.publishing import publish as publishing
 from stillpage.publishing.rendering import frame_weight
 from stillpage.sites.models import Site
 from stillpage.trail.noting import note
-from stillpage_core.document import document_from_json
 
 from . import schemas, shapes
 from .problems import problem
@@ -114,7 +113,7 @@ def save(request: HttpRequest, page_id: int, given: schemas.WorkingCopyIn) -> An
     """Save the working copy. When somebody has saved since ``base``, nothing is overwritten and both are kept."""
     found = _page(page_id)
     require(request.user, Act.WRITE, found.site)
-    draft = saving.Draft(given.title, given.description, document_from_json(given.document))
+    draft = saving.Draft(given.title, given.description, shapes.document_of(given.document))
     if given.base is None:
         saved = saving.save_over(found, request.user, draft)
     else:

@@ -8,10 +8,8 @@ from typing import Annotated, Any, Literal
 from ninja import Field, Schema
 from pydantic import WithJsonSchema
 
-from stillpage_core.document.generated import json_schema
-
 Document = Annotated[dict[str, Any], WithJsonSchema({"x-core": "Doc"})]
-"""A document. Its schema is the core's; `with_core_schemas` puts it in place of the mark."""
+"""A document. Its schema is the core's; `described` puts it in place of the mark."""
 
 
 class SignIn(Schema):
@@ -637,28 +635,6 @@ class Problem(Schema):
     newer: WorkingCopyOut | None = None
     place: int | None = None
     received: int | None = None
-
-
-def with_core_schemas(openapi: dict[str, Any]) -> dict[str, Any]:
-    """Put the core's own schema of documents into an OpenAPI description."""
-    definitions = json_schema()["$defs"]
-
-    def placed(value: Any) -> Any:
-        if isinstance(value, dict):
-            if "x-core" in value:
-                return {"$ref": f"#/components/schemas/{value['x-core']}Node"}
-            return {
-                key: each.replace("#/$defs/", "#/components/schemas/") + ("" if each.endswith("Mark") else "Node")
-                if key == "$ref" and isinstance(each, str) and each.startswith("#/$defs/")
-                else placed(each)
-                for key, each in value.items()
-            }
-        return [placed(each) for each in value] if isinstance(value, list) else value
-
-    result: dict[str, Any] = placed(openapi)
-    named = {name if name.endswith("Mark") else f"{name}Node": placed(each) for name, each in definitions.items()}
-    result["components"]["schemas"] |= named
-    return result
 
 
 class Told(Schema):

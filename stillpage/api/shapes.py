@@ -7,6 +7,7 @@ from typing import Any
 
 from django.contrib.auth.models import AnonymousUser
 
+from stillpage.computing import computing
 from stillpage.library.files import address_of, files_of
 from stillpage.library.models import Act as LibraryAct
 from stillpage.library.models import Item
@@ -19,9 +20,15 @@ from stillpage.publishing.models import LiveCopy
 from stillpage.sites.models import Site
 from stillpage.sites.themes import palette
 from stillpage_core.comparing import places_that_differ
-from stillpage_core.document import Node
+from stillpage_core.document import Node, document_from_json
 from stillpage_core.document.naming import named_in
 from stillpage_core.media.documents import FORMATS
+
+
+def document_of(value: dict[str, Any]) -> Node:
+    """A document that somebody has sent, read and checked. Raises the core's errors."""
+    with computing():
+        return document_from_json(value)
 
 
 def site_out(site: Site, person: Person | AnonymousUser) -> dict[str, Any]:

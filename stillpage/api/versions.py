@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterable
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
+from stillpage.computing import computing
 from stillpage.pages import saving
 from stillpage.pages.models import KeptText, Page
 from stillpage.pages.seeing import sight_of
@@ -15,11 +17,11 @@ from stillpage.people.permissions import Act, NotAllowed, require
 from stillpage.publishing.models import LiveCopy
 from stillpage.publishing.rendering import Frame, page_html
 from stillpage.publishing.resolving import resolver_for
-from stillpage_core.comparing import parts_of
-from stillpage_core.document import document_from_json
+from stillpage_core.comparing import Part, parts_of
 from stillpage_core.writing import published_html
 
 from . import schemas
+from .shapes import document_of
 
 router = Router(tags=["versions"])
 LISTED = 200
@@ -55,7 +57,7 @@ def versions(request: HttpRequest, page_id: int) -> Any:
 def keep(request: HttpRequest, page_id: int, given: schemas.VersionIn) -> Any:
     """Keep a text of the page under a name."""
     page = _page(request, page_id, Act.WRITE)
-    draft = saving.Draft(given.title, given.description, document_from_json(given.document))
+    draft = saving.Draft(given.title, given.description, document_of(given.document))
     return 201, _version_out(saving.keep(page, request.user, draft, given.note))
 
 
@@ -77,24 +79,27 @@ def live(request: HttpRequest, page_id: int) -> Any:
 def compare(request: HttpRequest, given: schemas.ComparisonIn) -> Any:
     """Lay two texts that began as one side by side, part by part, each part as HTML too."""
     require(request.user, Act.SEE_CONTENTS)
-    base, mine, theirs = (document_from_json(each) for each in (given.base, given.mine, given.theirs))
+    base, mine, theirs = (document_of(each) for each in (given.base, given.mine, given.theirs))
     resolver = resolver_for([mine, theirs], sight=sight_of(request.user))
 
     def shown(blocks: Any) -> str:
         return published_html(mine.with_content(blocks), resolver) if blocks else ""
 
-    return {
-        "parts": [
-            {
-                "proposed": part.proposed,
-                "mine": [block.to_json() for block in part.mine],
-                "theirs": [block.to_json() for block in part.theirs],
-                "mine_html": shown(part.mine) if part.proposed else "",
-                "theirs_html": shown(part.theirs) if part.proposed else "",
-            }
-            for part in parts_of(base, mine, theirs)
-        ]
-    }
+    with computing():
+        return {"parts": _parts(parts_of(base, mine, theirs), shown)}
+
+
+def _parts(parts: Iterable[Part], shown: Callable[[Any], str]) -> list[dict[str, Any]]:
+    return [
+        {
+            "proposed": part.proposed,
+            "mine": [block.to_json() for block in part.mine],
+            "theirs": [block.to_json() for block in part.theirs],
+            "mine_html": shown(part.mine) if part.proposed else "",
+            "theirs_html": shown(part.theirs) if part.proposed else "",
+        }
+        for part in parts
+    ]
 
 
 def version_page(request: HttpRequest, page_id: int, version_id: int) -> HttpResponse:

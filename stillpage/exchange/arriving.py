@@ -11,6 +11,7 @@ from urllib.parse import unquote, urlsplit
 from django.conf import settings
 from django.core.files.base import ContentFile
 
+from stillpage.computing import resting
 from stillpage.library.models import File, Item
 from stillpage.library.receiving import Hidden, receive
 from stillpage.pages.models import Page
@@ -44,6 +45,10 @@ def own_pages(sight: Sight) -> Callable[[str], str | None]:
     def link(address: str) -> str | None:
         if not address.startswith(("http://", "https://")):
             return None
+        with resting():
+            return known(address)
+
+    def known(address: str) -> str | None:
         parts = urlsplit(address)
         site = sites().get(f"{parts.scheme}://{parts.netloc}")
         if site is None or parts.query:

@@ -14,6 +14,7 @@ from django.conf import settings
 from django.contrib.staticfiles.storage import staticfiles_storage
 from django.core.files.storage import default_storage
 
+from stillpage.computing import computing
 from stillpage.library.files import Asker, files_of, item_target, picture_target, refused
 from stillpage.library.models import File, Item
 from stillpage.library.needed import PICTURES, preview
@@ -51,7 +52,8 @@ def export_page(page: Page, ending: str, sight: Sight) -> Goods:
     copy = page.working_copy
     document, pictures = _with_pictures(copy.tree, sight)
     carried = Carried(copy.title, pictures, _leads(page, sight), page.site.language)
-    data = form.write(document, carried)
+    with computing():
+        data = form.write(document, carried)
     name = slug(copy.title, "page")
     if not (form.beside and carried.pictures):
         return Goods(f"{name}.{ending}", form.mime, data)

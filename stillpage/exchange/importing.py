@@ -15,6 +15,7 @@ from urllib.parse import unquote
 from django.core.files.base import ContentFile
 from django.db import transaction
 
+from stillpage.computing import computing, resting
 from stillpage.library.receiving import receive, title_from_name
 from stillpage.pages import saving, tree
 from stillpage.pages.models import Page
@@ -170,7 +171,9 @@ class _Import:
 
     def read(self, source: Source) -> None:
         arriving = Arriving(link=lambda address: self.link(source.path, address), whole=True)
-        reading = read_file(source.path, source.load(), arriving)
+        data = source.load()
+        with computing():
+            reading = read_file(source.path, data, arriving)
         into = arrived(reading, self.person, fetch=lambda picture: self.picture(source.path, picture))
         title = reading.title or title_from_name(_named(source.path))
         title = " ".join(title.split())[: tree.LONGEST_TITLE]
@@ -190,8 +193,10 @@ class _Import:
         for each in (target, f"{target}.md", f"{target}.html", f"{target}/index.html", f"{target}/index.md"):
             if each in self.numbers:
                 return f"page:{self.numbers[each]}{fragment}"
-        if target in self.by_path and (number := self.item(target)):
-            return f"item:{number}"
+        if target in self.by_path:
+            with resting():
+                number = self.item(target)
+            return f"item:{number}" if number else None
         return None
 
     def item(self, path: str) -> int | None:

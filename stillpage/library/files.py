@@ -122,7 +122,10 @@ def media(request: HttpRequest, name: str, asker: Asker) -> HttpResponse:
     if settings.FRONT and isinstance(default_storage, FileSystemStorage):
         # The front server sends it from the disk: whoever takes it slowly holds nothing here.
         return HttpResponse(content_type=file.mime, headers={**headers, "X-Accel-Redirect": f"/-/media/{quote(name)}"})
-    return FileResponse(default_storage.open(name), content_type=file.mime, headers=headers)
+    response = FileResponse(default_storage.open(name), content_type=file.mime, headers=headers)
+    for header, value in headers.items():
+        response.headers[header] = value
+    return response
 
 
 def _plain(sentence: str, status: int, more: dict[str, str] | None = None) -> HttpResponse:

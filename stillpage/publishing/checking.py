@@ -8,6 +8,7 @@ from django.db import transaction
 from django.db.models import Q
 from django.utils import timezone
 
+from stillpage.computing import computing
 from stillpage.pages.models import Allowance, Page, WorkingCopy
 from stillpage.pages.seeing import Sight, sight_of
 from stillpage.people.models import Person
@@ -17,6 +18,7 @@ from stillpage_core.checking import RULES, SEVERITIES, Around, Chosen, Finding, 
 from stillpage_core.document import Node
 from stillpage_core.errors import CoreError
 from stillpage_core.measuring import Measure, measure
+from stillpage_core.resolving import Resolver
 
 from .rendering import frame_weight
 from .resolving import resolver_for
@@ -53,17 +55,26 @@ def chosen(site: Site | None) -> Chosen:
 def check_text(document: Node, site: Site | None = None, *, sight: Sight) -> Checked:
     """Check a document by itself, as it might stand on a page of ``site``."""
     resolver = resolver_for([document], site=site, sight=sight)
-    measured = measure(document, resolver, site.language if site else "en")
-    around = replace(_around_site(site), readability=measured.score)
-    return Checked(check_page(Subject(document, resolver, around), chosen(site)), measured)
+    with computing():
+        measured = measure(document, resolver, site.language if site else "en")
+        around = replace(_around_site(site), readability=measured.score)
+        return Checked(check_page(Subject(document, resolver, around), chosen(site)), measured)
 
 
 def check_draft(page: Page, draft: Draft, *, sight: Sight) -> Checked:
     """Check a whole page as it would be with this text. What ``sight`` leaves out is found to be missing."""
     site = page.site
     resolver = resolver_for([draft.document], site=site, sight=sight)
-    measured = measure(draft.document, resolver, site.language)
     titles, descriptions = _elsewhere(page, draft)
+    with computing():
+        return _checked(page, draft, resolver, titles, descriptions)
+
+
+def _checked(
+    page: Page, draft: Draft, resolver: Resolver, titles: dict[str, str], descriptions: dict[str, str]
+) -> Checked:
+    site = page.site
+    measured = measure(draft.document, resolver, site.language)
     around = Around(
         title=draft.title,
         description=draft.description,

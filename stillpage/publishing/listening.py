@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from stillpage.computing import computing
 from stillpage.pages.models import Page
 from stillpage.pages.seeing import Sight
 from stillpage_core.writing.listening import Line, heard, marked_html, spoken
@@ -13,6 +14,9 @@ from .resolving import resolver_for
 
 def lines_of(page: Page, draft: Draft, *, sight: Sight) -> list[Line]:
     """The lines that are said of the whole page, its site's header and footer among them, with this text."""
-    text = marked_html(draft.document, resolver_for([draft.document], page.site.origin, page.site, sight=sight))
-    html = page_html(Frame.of(page.site), page, title=draft.title, description=draft.description, text=text)
-    return list(spoken(heard(html)))
+    resolver = resolver_for([draft.document], page.site.origin, page.site, sight=sight)
+    frame = Frame.of(page.site)
+    with computing():
+        text = marked_html(draft.document, resolver)
+        html = page_html(frame, page, title=draft.title, description=draft.description, text=text)
+        return list(spoken(heard(html)))

@@ -133,9 +133,10 @@ def _row(model: type[Rendered], packed: bool, address: str) -> Row | None:
 def _sent(request: HttpRequest, row: Row, packed: bool, status: int) -> HttpResponse:
     body, digest, rendered_at = row
     etag = f'"{digest}-gz"' if packed else f'"{digest}"'
-    headers = {**HEADERS, "Content-Length": str(len(body)), "ETag": etag, "Last-Modified": http_date(rendered_at.replace(tzinfo=UTC).timestamp())}
+    headers = {**HEADERS, "ETag": etag, "Last-Modified": http_date(rendered_at.replace(tzinfo=UTC).timestamp())}
     if status == 200 and _known(request.META.get("HTTP_IF_NONE_MATCH", ""), etag):
         return HttpResponseNotModified(headers=headers)
+    headers["Content-Length"] = str(len(body))
     if packed:
         headers["Content-Encoding"] = "gzip"
     if settings.FRONT:

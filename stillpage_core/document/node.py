@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 from typing import Any, TypeVar, dataclass_transform
 
+from ..budget import spend
 from ..errors import DocumentError, Path
 from .kinds import Attribute, forbidden_character
 from .schema import SCHEMA, VERSION
@@ -81,6 +82,7 @@ def in_order(marks: Iterable[Mark]) -> tuple[Mark, ...]:
 
 def make(kind: str, content: Iterable[Node] = (), **attrs: object) -> Node:
     """A node with the kind's default attributes filled in. Not checked: the way in is `document_from_json`."""
+    spend()
     defaults = SCHEMA.nodes[kind].defaults
     return Node(kind, {**defaults, **attrs} if attrs else defaults, tuple(content))
 
@@ -98,6 +100,7 @@ def document_from_json(value: object) -> Node:
 
 
 def _node(value: object, path: Path) -> Node:
+    spend()
     if len(path) > DEEPEST:
         raise DocumentError(path, f"The document is nested more than {DEEPEST} levels deep.")
     if not isinstance(value, Mapping):

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from ..budget import spend
 from .node import Node, make
 
 WIDEST = 200
@@ -26,8 +27,8 @@ class Place:
 
 @dataclass(frozen=True)
 class Grid:
-    """Where the cells of a table stand. ``holes`` are places (row, column) without a cell; ``problem`` says what is
-    wrong with the spans, if anything is."""
+    """Where the cells of a table stand. ``problem`` says what is wrong with the spans, if anything is; ``holes`` are
+    places (row, column) without a cell, of a table whose spans are right."""
 
     places: tuple[Place, ...]
     width: int
@@ -55,14 +56,19 @@ def grid_of(rows: Sequence[Node]) -> Grid:
             if column + across > WIDEST:
                 problem = problem or f"row {row + 1} has more than {WIDEST} columns"
                 across = max(1, WIDEST - column)
-            for below in range(row, min(row + down, len(rows))):
+            # Of a table that is wrong already no more is looked at than its cells: its spans may be enormous.
+            for below in range(row, min(row + down, len(rows)) if problem is None else row + 1):
                 for beside in range(column, column + across):
                     if (below, beside) in taken:
                         problem = problem or f"two cells share a place in row {below + 1}"
                     taken[below, beside] = place
             column += across
             width = max(width, column)
-    holes = tuple((row, column) for row in range(len(rows)) for column in range(width) if (row, column) not in taken)
+    holes: tuple[tuple[int, int], ...] = ()
+    if problem is None:
+        holes = tuple(
+            (row, column) for row in range(len(rows)) for column in range(width) if (row, column) not in taken
+        )
     if holes and not problem:
         problem = f"row {holes[0][0] + 1} has fewer cells than the others"
     if not width:
@@ -75,22 +81,29 @@ def squared(rows: Sequence[Node]) -> list[Node]:
     reach too far, and empty cells fill what is missing. The words all stay."""
     taken: set[tuple[int, int]] = set()
     fitted: list[list[tuple[int, Node]]] = [[] for _ in rows]
+    over: dict[tuple[int, int], list[Node]] = {}
+    latest: tuple[int, int] | None = None
     for row, node in enumerate(rows):
         column = 0
         for cell in node.content:
+            spend()
             while (row, column) in taken:
                 column += 1
-            if column >= WIDEST:
-                last, before = fitted[row][-1]
-                fitted[row][-1] = (last, before.with_content((*before.content, *cell.content)))
+            if column >= WIDEST and latest is not None:
+                # There is no place left in this row: its words go to the cell with the last one, perhaps from above.
+                over.setdefault(latest, []).extend(cell.content)
                 continue
             across = 1
             while across < min(cell.attrs["colspan"], WIDEST - column) and (row, column + across) not in taken:
                 across += 1
             down = min(cell.attrs["rowspan"], len(rows) - row)
             taken.update((row + y, column + x) for y in range(down) for x in range(across))
+            latest = row, len(fitted[row])
             fitted[row].append((column, cell.with_attrs(colspan=across, rowspan=down)))
             column += across
+    for (row, place), words in over.items():
+        column, cell = fitted[row][place]
+        fitted[row][place] = column, cell.with_content((*cell.content, *words))
     width = max((column + 1 for _, column in taken), default=0)
     empty = make("table_cell", [make("paragraph")])
     for row, cells in enumerate(fitted):

@@ -43,9 +43,24 @@ _REFUSED = {
 }
 _WITHIN = re.compile(r"data:image/(?:png|jpeg|gif|webp);base64,[A-Za-z0-9+/=\s]*")
 _URL = re.compile(r"url\(\s*['\"]?\s*(?!#)", re.IGNORECASE)
+_USED = re.compile(r"url\(\s{0,9}['\"]?\s{0,9}#([^'\")\s]{1,200})", re.IGNORECASE)
+_FUNCTIONS = frozenset(
+    """url rgb rgba hsl hsla hwb lab lch oklab oklch color color-mix var calc min max clamp matrix matrix3d translate
+    translatex translatey scale scalex scaley rotate skewx skewy skew blur brightness contrast drop-shadow grayscale
+    hue-rotate invert opacity saturate sepia inset circle ellipse polygon path not is where nth-child nth-of-type
+    nth-last-child first-child lang local format cubic-bezier steps""".split()
+)
+"""The functions of CSS that name colours, numbers, shapes or movements (CSS Color 4, Transforms 1, Filter Effects 1,
+Shapes 1). Others (`image-set`, `image`, `src` …) can name a file."""
+_NAME = re.compile(r"[A-Za-z0-9_-]*\Z")
 _LENGTH = re.compile(r"\s*([0-9]*\.?[0-9]+)(px|pt|mm|cm|in)?\s*")
 _PIXELS = {None: 1.0, "": 1.0, "px": 1.0, "pt": 96 / 72, "mm": 96 / 25.4, "cm": 96 / 2.54, "in": 96.0}
 """CSS pixels to a unit (CSS Values and Units 3, 6.2)."""
+MOST_DRAWN = 100_000
+"""The most shapes that are drawn, those counted each time that are drawn again and again by reference."""
+_DEEPEST = 100
+"""How long a chain of references may be."""
+_LARGEST_SIDE = 1_000_000
 
 
 @dataclass(frozen=True)
@@ -78,6 +93,7 @@ def read_drawing(data: bytes) -> Drawing:
         raise PictureError("This is no picture that can be read: it holds a drawing (SVG), but is something else.")
     for element in list(root.iter()):
         _judge(element)
+    _judge_amount(root)
     width, height = _size(root)
     check_size(width, height)
     if "viewBox" not in root.attrib:
@@ -90,6 +106,42 @@ def read_drawing(data: bytes) -> Drawing:
 
 def _refusal(what: str) -> PictureError:
     return PictureError(f"This SVG drawing holds {what}. Take that out, or save it as PNG instead.")
+
+
+def _judge_amount(root: etree._Element) -> None:
+    """Refuse a drawing that draws too much: a few lines can say, by references within references, that something is to
+    be drawn a million times (“billion laughs”), and no page shows anything until that is done."""
+    named = {str(element.get("id")): element for element in root.iter() if element.get("id")}
+    amounts: dict[etree._Element, int] = {}
+    waiting: list[tuple[etree._Element, bool]] = [(root, False)]
+    begun: set[etree._Element] = set()
+    chain = 0
+    while waiting:
+        element, ready = waiting.pop()
+        parts = [*element, *_referred(element, named)]
+        if ready:
+            chain -= 1
+            # What refers to itself, by however many others, is not drawn (SVG 2, 5.6).
+            amounts[element] = min(1 + sum(amounts.get(each, 0) for each in parts), MOST_DRAWN + 1)
+            if amounts[element] > MOST_DRAWN:
+                raise _refusal(f"more than {MOST_DRAWN:,} shapes, some of them drawn again and again by reference")
+        elif element not in begun:
+            begun.add(element)
+            chain += 1
+            if chain > _DEEPEST * 4:
+                raise _refusal(f"references within references, more than {_DEEPEST} deep")
+            waiting.append((element, True))
+            waiting += [(each, False) for each in parts if each not in begun]
+
+
+def _referred(element: etree._Element, named: dict[str, etree._Element]) -> list[etree._Element]:
+    """The elements that are drawn where this one is: by `use`, as pattern, mask, marker, clip or filter."""
+    found = [element.get(f"{_XLINK}href") or element.get("href") or ""]
+    names = [each.strip()[1:] for each in found if each.strip().startswith("#")]
+    for value in element.attrib.values():
+        if "(" in value:
+            names += _USED.findall(str(value))
+    return [named[name] for name in names if name in named]
 
 
 def _judge(element: etree._Element) -> None:
@@ -114,10 +166,14 @@ def _judge(element: etree._Element) -> None:
             raise _refusal(f"a script (“{plain[:40]}”), which could run on readers' screens")
         if plain == "href":
             _judge_reference(name, value)
-        elif key.startswith("{") and not key.startswith((_XML, _XLINK)):
+        elif key.startswith("{") and key not in _KEPT and not key.startswith(_XLINK):
+            # With them goes xml:base, which would have “#a” mean something elsewhere.
             del element.attrib[key]
         else:
             _judge_css(value)
+
+
+_KEPT = (f"{_XML}space", f"{_XML}lang")
 
 
 def _judge_reference(name: str, value: str) -> None:
@@ -127,14 +183,24 @@ def _judge_reference(name: str, value: str) -> None:
 
 
 def _judge_css(css: str) -> None:
-    if "\\" in css or "@import" in css.lower() or _URL.search(css) or "javascript:" in css.lower():
+    plain = css.lower()
+    if "\\" in css or "@import" in plain or _URL.search(css) or "javascript:" in plain:
         raise _refusal("a style that reaches outside it")
+    place = plain.find("(")
+    while place >= 0:
+        name = _NAME.search(plain, max(0, place - 40), place)
+        if name and name[0] and name[0].strip("-") not in _FUNCTIONS:
+            raise _refusal(f"a style that may reach outside it (“{name[0]}”)")
+        place = plain.find("(", place + 1)
 
 
 def _size(root: etree._Element) -> tuple[int, int]:
     """Width and height in CSS pixels (SVG 2, 8.2 and 8.12): as declared, or as the view box has them, or 300 by 150."""
-    box = [float(each) for each in re.findall(r"-?[0-9]*\.?[0-9]+(?:[eE][-+]?[0-9]+)?", root.get("viewBox", ""))]
+    written = root.get("viewBox", "")[:200]
+    box = [float(each) for each in re.findall(r"-?[0-9]*\.?[0-9]+(?:[eE][-+]?[0-9]+)?", written)]
     view = (box[2], box[3]) if len(box) == 4 and box[2] > 0 and box[3] > 0 else None
+    if view and not all(1 / _LARGEST_SIDE < each < _LARGEST_SIDE for each in view):
+        raise PictureError("The size of this drawing (SVG) is no usable one. Save it anew, or as PNG.")
     width, height = (_pixels(root.get(name, "")) for name in ("width", "height"))
     if width and height:
         return max(1, round(width)), max(1, round(height))
@@ -147,5 +213,6 @@ def _size(root: etree._Element) -> tuple[int, int]:
 
 
 def _pixels(length: str) -> float | None:
-    match = _LENGTH.fullmatch(length)
-    return float(match[1]) * _PIXELS[match[2]] if match else None
+    match = _LENGTH.fullmatch(length[:40])
+    found = float(match[1]) * _PIXELS[match[2]] if match and len(length) <= 40 else None
+    return found if found is None or found < _LARGEST_SIDE else _LARGEST_SIDE

@@ -14,6 +14,7 @@ from typing import Any
 
 from selectolax.lexbor import LexborHTMLParser, LexborNode
 
+from ..budget import spend
 from ..document.fitting import fitted, words_of
 from ..document.kinds import MarkKind
 from ..document.node import Mark, Node, in_order, make
@@ -26,6 +27,7 @@ from .html_links import Fragments
 from .listed import Caption, Listed, Piece, Styled, assembled, is_empty, quotation
 from .mathml import latex_of
 from .mending import mended
+from .nesting import check_nesting
 from .reading import Arriving, Reading
 from .styles import NOTHING, Meaning, class_styles, meaning_of, restyled
 from .text import as_typed, clean
@@ -72,8 +74,11 @@ Marks = tuple[Mark, ...]
 
 
 def read_html(html: str, arriving: Arriving | None = None, *, under: int = 1) -> Reading:
-    """Read a page or a part of one. Never raises: every input gives a valid document. ``under`` as in
-    `mending.mended`."""
+    """Read a page or a part of one: every input gives a valid document. ``under`` as in `mending.mended`.
+
+    Raises:
+        ReadingError: when it asks for far more work than its size does (`nesting.check_nesting`).
+    """
     arriving = arriving or Arriving()
     blocks, exact = html_blocks(html, arriving)
     if exact:
@@ -91,6 +96,7 @@ def _without_rule(blocks: list[Node]) -> list[Node]:
 def html_blocks(html: str, arriving: Arriving, *, exact: bool = False) -> tuple[list[Node], bool]:
     """The blocks of a piece of HTML as they stand, nothing mended and headings not lowered; and whether it is in the
     storable form, which it says at its root, or which ``exact`` says of it."""
+    check_nesting(html)
     tree = LexborHTMLParser(html.replace("\x00", "") if "\x00" in html else html)
     root = tree.body
     if root is None:
@@ -188,6 +194,7 @@ class _Words:
         self.at_start = True
 
     def text(self, text: str, marks: Marks) -> None:
+        spend()
         text = _spaced(text, exact=self.exact)
         if not self.exact and self.at_start and text[:1] == " ":
             text = text[1:]

@@ -154,17 +154,18 @@ class _Blocks:
         return [make("divider")] if token.type == "hr" else []
 
     def table(self) -> Node:
-        rows: list[Node] = []
+        cells: list[list[Node]] = []
         while (token := self.tokens[self.place]).type != "table_close":
             self.place += 1
             if token.type == "tr_open":
-                rows.append(make("table_row"))
+                cells.append([])
             elif token.type in ("th_open", "td_open"):
                 kind = "table_header" if token.type == "th_open" else "table_cell"
                 paragraph = Token("paragraph_open", "p", 1)
                 blocks = self.textblock(paragraph, self.tokens[self.place])
-                rows[-1] = rows[-1].with_content((*rows[-1].content, make(kind, fitted(kind, blocks))))
+                cells[-1].append(make(kind, fitted(kind, blocks)))
         self.place += 1
+        rows = [make("table_row", row) for row in cells]
         if all(text_of(cell) == "" for cell in rows[0].content) and len(rows) > 1:
             # Markdown has no table without a row of headers; an empty one stands for none.
             rows.pop(0)

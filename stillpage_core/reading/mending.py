@@ -304,11 +304,14 @@ def _taken(lines: Sequence[_Line]) -> list[bool]:
         if before is not None and line.begins_with(lines[before]):
             taken[index] = taken[before] = True
         by_indent[line.indent] = index
+    lowest: int | None = None
     for index in marked:
         # One alone, set deeper than an item before it, is a list within that item.
-        held = any(taken[each] and lines[each].indent < lines[index].indent for each in range(index))
-        if held and lines[index].number in (None, 1):
+        line = lines[index]
+        if lowest is not None and lowest < line.indent and line.number in (None, 1):
             taken[index] = True
+        if taken[index]:
+            lowest = line.indent if lowest is None else min(lowest, line.indent)
     return taken
 
 
