@@ -254,6 +254,7 @@ http {{
     {listen};
     server_name {hosts};
     {certificate}
+    error_page 400 414 494 /-/unreadable;
     error_page 413 /-/too-large;
     error_page 502 504 /-/busy;
     location / {{
@@ -329,6 +330,9 @@ def _answers(given: Settings) -> str:
         503,
         "It may be starting. Nothing is lost: try again in a few seconds.",
     )
+    unreadable = problem(
+        "unreadable", "The request cannot be read", 414, "Its address or its headers are too long, or no HTTP."
+    )
     large = problem("too-large", "Too much at once", 413, "This is more than is taken at once. Bring it in as a file.")
     return f"""location = /-/busy {{
       internal;
@@ -337,6 +341,13 @@ def _answers(given: Settings) -> str:
       add_header Cache-Control no-store always;
       add_header X-Content-Type-Options nosniff always;
       return 503 '{busy}';
+    }}
+    location = /-/unreadable {{
+      internal;
+      default_type application/problem+json;
+      add_header Cache-Control no-store always;
+      add_header X-Content-Type-Options nosniff always;
+      return 414 '{unreadable}';
     }}
     location = /-/too-large {{
       internal;

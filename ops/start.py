@@ -60,6 +60,7 @@ def main() -> int:
         if not port_is_free(number):
             raise Stop(f"Port {number} is in use; perhaps Still Page runs already. Set {name} to a free one.")
     signal.signal(signal.SIGTERM, _interrupt)
+    signal.signal(signal.SIGINT, _interrupt)  # Who starts this in the background may have had it ignored.
     if arguments.fresh:
         say("Removing the data of earlier runs")
         for name in ("mariadb", "media", "uploads"):

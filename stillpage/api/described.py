@@ -35,6 +35,7 @@ _MEANT = {
     404: "There is no such thing, or not for this person",
     409: "Something was changed meanwhile",
     413: "It is more than is taken",
+    414: "The address is too long",
     415: "The file is none that is taken",
     422: "What was given cannot be used",
     429: "It was asked for too often; Retry-After says when to ask again",
@@ -75,7 +76,10 @@ def _beyond(path: str, method: str, operation: dict[str, Any], throttled: set[tu
     if operation.get("parameters") or "requestBody" in operation:
         found |= {422}
     if "requestBody" in operation:
-        found |= {400, 413}
+        # A number in it may name something that is not there.
+        found |= {400, 404, 413}
+    if any(each["in"] == "query" for each in operation.get("parameters", ())):
+        found |= {414}
     if method not in ("get", "head"):
         found |= {507}
     if (path, method) in throttled:
