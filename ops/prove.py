@@ -1,11 +1,12 @@
 """Prove that `./start` works by itself: python3 -m ops.prove.
 
-In a folder of its own, with nothing but what the repository holds and an environment made from `requirements.txt` alone:
-`./start`, signing in, a live page, Ctrl-C. Whatever only the tests have must not be needed for that.
+In a folder of its own, with nothing but what the repository holds and an environment made from `requirements.txt`
+alone: `./start`, signing in, a live page, Ctrl-C. Whatever only the tests have must not be needed for that.
 """
 
 from __future__ import annotations
 
+import contextlib
 import http.client
 import http.cookies
 import json
@@ -17,6 +18,7 @@ import subprocess
 import sys
 import tempfile
 import threading
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
@@ -88,6 +90,51 @@ def _try(port: int) -> None:
         raise Stop(f"A live page answered {status}: {said[:300]!r}")
 
 
+def came_up(command: Sequence[str | Path], folder: Path, env: dict[str, str], port: int) -> None:
+    """Start with ``command``, sign in, read a live page, press Ctrl-C. Raises `Stop` for whatever does not work."""
+    process = subprocess.Popen(
+        [str(part) for part in command],
+        cwd=folder,
+        env=env,
+        stdout=subprocess.PIPE,
+        stderr=subprocess.STDOUT,
+        text=True,
+        errors="replace",
+    )
+    end = threading.Timer(LONGEST, process.kill)
+    end.start()
+    try:
+        lines: list[str] = []
+        assert process.stdout is not None
+        for line in process.stdout:
+            lines.append(line)
+            if READY in line:
+                break
+        else:
+            raise Stop(f"./start ended by itself:\n{''.join(lines[-40:])}")
+        threading.Thread(target=lambda said=process.stdout: lines.extend(said), daemon=True).start()
+        say("It is up; signing in, and reading a live page")
+        _try(port)
+        process.send_signal(signal.SIGINT)
+        if process.wait(120) not in (0, 1):
+            raise Stop(f"./start ended with {process.returncode} on Ctrl-C:\n{''.join(lines[-20:])}")
+    finally:
+        end.cancel()
+        if process.poll() is None:
+            process.kill()
+
+
+def left_over(folder: Path) -> list[str]:
+    """The processes whose command names something in a folder."""
+    found = []
+    for place in Path("/proc").glob("[0-9]*"):
+        with contextlib.suppress(OSError):
+            command = (place / "cmdline").read_bytes().replace(b"\0", b" ").decode(errors="replace")
+            if f"{folder}/" in command and int(place.name) != os.getpid():
+                found.append(command)
+    return found
+
+
 def main() -> int:
     """Copy, start, try, stop."""
     with tempfile.TemporaryDirectory(prefix="stillpage-prove-", ignore_cleanup_errors=True) as made:
@@ -99,40 +146,9 @@ def main() -> int:
         ports = {name: str(_free_port()) for name in ("STILLPAGE_PORT", "STILLPAGE_DB_PORT", "STILLPAGE_COMMONS_PORT")}
         kept = {name: value for name, value in os.environ.items() if not name.startswith("STILLPAGE_")}
         say("Starting in a folder of its own, with the requirements of the application alone")
-        process = subprocess.Popen(
-            [folder / "start"],
-            cwd=folder,
-            env={**kept, **ports},
-            stdout=subprocess.PIPE,
-            stderr=subprocess.STDOUT,
-            text=True,
-            errors="replace",
-        )
-        end = threading.Timer(LONGEST, process.kill)
-        end.start()
-        try:
-            lines: list[str] = []
-            assert process.stdout is not None
-            for line in process.stdout:
-                lines.append(line)
-                if READY in line:
-                    break
-            else:
-                raise Stop(f"./start ended by itself:\n{''.join(lines[-40:])}")
-            reader = threading.Thread(target=lambda said=process.stdout: lines.extend(said), daemon=True)
-            reader.start()
-            say("It is up; signing in, and reading a live page")
-            _try(int(ports["STILLPAGE_PORT"]))
-            process.send_signal(signal.SIGINT)
-            if process.wait(120) not in (0, 1):
-                raise Stop(f"./start ended with {process.returncode} on Ctrl-C:\n{''.join(lines[-20:])}")
-        finally:
-            end.cancel()
-            if process.poll() is None:
-                process.kill()
-        left = subprocess.run(["pgrep", "-f", str(folder)], capture_output=True, text=True, check=False)
-        if left.stdout.strip():
-            raise Stop(f"After Ctrl-C these still run: {left.stdout.split()}")
+        came_up([folder / "start"], folder, {**kept, **ports}, int(ports["STILLPAGE_PORT"]))
+        if left := left_over(folder):
+            raise Stop(f"After Ctrl-C these still run: {'; '.join(left)}")
     say("It works by itself")
     return 0
 

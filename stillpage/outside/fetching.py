@@ -37,6 +37,10 @@ class _Barred(Exception):
     """A host may not be connected to."""
 
 
+class _Late(httpcore.TimeoutException):
+    """The time for all of it is up, whoever has kept on sending until then."""
+
+
 class _Guarded(httpcore.NetworkBackend):
     """Looks a host up, judges what it finds, and connects to just that: nobody can answer otherwise meanwhile."""
 
@@ -96,7 +100,7 @@ def _left(end: float, timeout: float | None) -> float:
     """How long may be waited now, in seconds. Raises when the end has come."""
     left = end - time.monotonic()
     if left <= 0:
-        raise httpcore.ReadTimeout
+        raise _Late
     return left if timeout is None else min(left, timeout)
 
 
@@ -253,6 +257,8 @@ def _answer(pool: httpcore.ConnectionPool, method: str, url: str) -> Iterator[tu
             yield answer, {name.lower(): value for name, value in answer.headers}
     except _Barred as error:
         raise FetchError(f"{host} is in a private network, and nothing is fetched from there.") from error
+    except _Late as error:
+        raise FetchError("This took too long to come. Load it yourself, and add the file.") from error
     except httpcore.TimeoutException as error:
         raise FetchError(f"{host} did not answer within {seconds:.0f} seconds. Try again later.") from error
     except (httpcore.NetworkError, httpcore.ProtocolError, httpcore.UnsupportedProtocol, OSError) as error:

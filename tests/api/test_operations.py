@@ -4,6 +4,7 @@ import io
 
 from django.core.management import call_command
 
+from stillpage.operations.models import Installation
 from stillpage.publishing.models import LiveCopy, NotFoundPage
 from stillpage.publishing.publish import render_site
 
@@ -31,12 +32,14 @@ class Prepare(ApiTest):
         self.assertEqual(self.call("GET", f"/sites/{self.site.pk}/contents")["site"]["name"], "Varrow Canal Trust")
         self.assertEqual(len(self.call("GET", "/sites")), 1)
 
-    def test_addresses_name_each_site_and_only_accounts_that_exist(self):
+    def test_addresses_name_each_site_and_accounts_of_the_demo_alone(self):
         out = io.StringIO()
         call_command("addresses", stdout=out)
         self.assertIn("Varrow Canal Trust   http://canal.localhost/", out.getvalue())
+        self.assertNotIn("wren", out.getvalue())
+        Installation.objects.create(demo=True)
+        call_command("addresses", stdout=out)
         self.assertIn("wren", out.getvalue())
-        self.assertNotIn("maud", out.getvalue())
 
     def test_a_site_without_live_pages_has_its_404_page_all_the_same(self):
         render_site(self.site)

@@ -15,6 +15,7 @@ from stillpage.exchange.exporting import export_page, export_site
 from stillpage.library.models import Item
 from stillpage.pages import saving
 from stillpage.pages.models import Page
+from stillpage.pages.seeing import ALL
 from stillpage.people.models import Person
 from stillpage.publishing.models import LiveCopy, NotFoundPage
 from stillpage.publishing.publish import publish
@@ -77,7 +78,7 @@ class DemoSites(DemoTest):
         with tempfile.TemporaryDirectory() as folder:
             with zipfile.ZipFile(BytesIO(b"".join(export_site(self.minutes.site)))) as archive:
                 archive.extractall(folder)
-            (Path(folder) / "page.html").write_bytes(page_in(export_page(self.minutes, "html").data))
+            (Path(folder) / "page.html").write_bytes(page_in(export_page(self.minutes, "html", ALL).data))
             files = sorted(str(path) for path in Path(folder).rglob("*.html"))
             self.assertGreater(len(files), 12)
             command = ["java", "-jar", str(VNU), "--format", "json", "--stdout", *files]

@@ -2,6 +2,8 @@ import { useEffect } from "react"
 import { Navigate, Route, Routes } from "react-router"
 import { Sentence } from "./look/Sentence"
 import { useSession } from "./look/useSession"
+import { Account } from "./screens/account/Account"
+import { Trail } from "./screens/account/Trail"
 import { OutsideLinks } from "./screens/checks/OutsideLinks"
 import { SiteChecks } from "./screens/checks/SiteChecks"
 import { Contents } from "./screens/contents/Contents"
@@ -33,6 +35,8 @@ export function App() {
       <Route path="/sites/:siteId/outside-links" element={<OutsideLinks />} />
       <Route path="/help/checks" element={<Checks />} />
       <Route path="/help/checks/:check" element={<Checks />} />
+      <Route path="/account" element={<Account session={session.data} />} />
+      <Route path="/trail" element={<Trail />} />
       <Route path="/library" element={<Library session={session.data} />} />
       <Route path="/pages/:pageId" element={<Writing limits={limits} />} />
       <Route path="*" element={<Navigate to="/" replace />} />

@@ -36,6 +36,8 @@ export type Arrived = Schemas["ArrivedOut"]
 export type Told = Schemas["Told"]
 export type Place = Schemas["Place"]
 export type SourceNote = Schemas["SourceReadOut"]["notes"][number]
+export type SignedInAt = Schemas["SignedInAt"]
+export type NotedEntry = Schemas["NotedEntry"]
 export type WorkingCopy = Schemas["WorkingCopyOut"]
 
 /** What went wrong. `status` is 0 when the server was not reached. */
@@ -56,7 +58,7 @@ export class Problem extends Error {
 }
 
 export function csrfToken(): string {
-  return /(?:^|; )csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? ""
+  return /(?:^|; )(?:__Host-)?csrftoken=([^;]+)/.exec(document.cookie)?.[1] ?? ""
 }
 
 const withToken: Middleware = {
@@ -88,6 +90,24 @@ export async function ask<Data>(call: Promise<Answer<Data>>): Promise<Data> {
     throw new Problem(answer.response.status, body)
   }
   return answer.data as Data
+}
+
+/** Have the browser keep the file that is at an address of the API. Throws a `Problem`. */
+export async function takeFile(address: string): Promise<void> {
+  let answer: Response
+  try {
+    answer = await fetch(address, { credentials: "same-origin" })
+  } catch {
+    throw new Problem(0, {})
+  }
+  if (!answer.ok) throw new Problem(answer.status, problemIn(await answer.text()))
+  const said = answer.headers.get("Content-Disposition") ?? ""
+  const name = /filename\*=utf-8''([^;]+)/i.exec(said)?.[1] ?? /filename="([^"]+)"/.exec(said)?.[1] ?? "page"
+  const link = document.createElement("a")
+  link.href = URL.createObjectURL(await answer.blob())
+  link.download = decodeURIComponent(name)
+  link.click()
+  setTimeout(() => URL.revokeObjectURL(link.href), 10_000)
 }
 
 /** How a form with files is on its way. */

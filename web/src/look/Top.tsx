@@ -45,9 +45,14 @@ export function Top({ children, trail = false }: Props) {
           <To to="/">Contents</To>
           <To to="/library">Library</To>
         </HStack>
-        <Text color="quiet" display={{ base: "none", md: "block" }}>
-          {session.data?.person?.name}
-        </Text>
+        {session.data?.demo && (
+          <Text color="waits" title="Everybody can read the passwords of the demo.">
+            Demo
+          </Text>
+        )}
+        <chakra.span display={{ base: trail ? "none" : "inline", md: "inline" }}>
+          <To to="/account">{session.data?.person?.name ?? "Account"}</To>
+        </chakra.span>
         <Button size="xs" variant="ghost" onClick={signOut}>
           Sign out
         </Button>

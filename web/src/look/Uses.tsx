@@ -8,8 +8,16 @@ const sentence = (count: number, other: string) => {
   return count === 1 ? `It is used on 1 ${other}page:` : `It is used on ${count} ${other}pages:`
 }
 
+interface Props {
+  item: number
+  /** The page that is being written, which needs not be told. */
+  here: number | null
+  /** On how many pages it is used in all, those among them that the person may not see. */
+  inAll?: number
+}
+
 /** The pages that use an item, of every site: what is said of it in the library, they say. */
-export function Uses({ item, here }: { item: number; here: number | null }) {
+export function Uses({ item, here, inAll = 0 }: Props) {
   const uses = useQuery({
     queryKey: ["uses", item],
     queryFn: () => ask(client.GET("/api/items/{item_id}/uses", { params: { path: { item_id: item } } })),
@@ -26,6 +34,13 @@ export function Uses({ item, here }: { item: number; here: number | null }) {
     >
       <Text color="quiet">{sentence(others.length, here === null ? "" : "other ")}</Text>
       <UseList uses={others} />
+      {uses.data && inAll > uses.data.length && (
+        <Text>
+          {uses.data.length > 0 && "And "}
+          {inAll - uses.data.length === 1 ? "1 page" : `${inAll - uses.data.length} pages`} of sites that you
+          do not work on.
+        </Text>
+      )}
     </Stack>
   )
 }

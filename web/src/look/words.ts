@@ -4,3 +4,6 @@ export const kilobytes = (bytes: number) =>
   bytes < 1024 * 1024 ? `${Math.ceil(bytes / 1024)} kB` : `${(bytes / 1024 / 1024).toFixed(1)} MB`
 
 export const day = (moment: string) => new Date(moment).toLocaleDateString("en-GB", { dateStyle: "medium" })
+
+export const moment = (at: string) =>
+  new Date(at).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })

@@ -2,11 +2,13 @@ import { Button, chakra, Field, Heading, Input, Stack, Text } from "@chakra-ui/r
 import { useQueryClient } from "@tanstack/react-query"
 import { type FormEvent, useState } from "react"
 import { ask, client } from "../api/client"
+import { useSession } from "../look/useSession"
 
 export function SignIn() {
   const [wrong, setWrong] = useState("")
   const [busy, setBusy] = useState(false)
   const queries = useQueryClient()
+  const demo = useSession().data?.demo
 
   const signIn = async (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault()
@@ -54,6 +56,12 @@ export function SignIn() {
           </Button>
         </Stack>
       </form>
+      {demo && (
+        <Text mt="8" fontSize="sm" color="quiet">
+          This is the demo. Its accounts and their password stand where it was started, and in what comes with
+          it: write nothing here that is not for everybody.
+        </Text>
+      )}
     </chakra.main>
   )
 }

@@ -74,6 +74,9 @@ export function Contents() {
                 Take the whole site along as files (ZIP of HTML)
               </chakra.a>
             </HStack>
+            <Text mt="1" fontSize="sm" color="quiet">
+              What is for signed-in readers stays behind; a list in the ZIP says what that is.
+            </Text>
           </>
         )}
       </chakra.main>

@@ -121,6 +121,11 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
           For signed-in readers only
         </Tick>
       )}
+      {mayKeep && !picture && (
+        <Tick checked={item.leads_on} onChange={(leads_on) => void say({ leads_on })}>
+          Addresses of earlier files lead to the present one; otherwise they are gone
+        </Tick>
+      )}
       {mayArrange && (
         <Choice
           label="Folder"
@@ -147,7 +152,7 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
           <Replacing item={item} acts={acts} limits={limits} />
         </Folded>
       )}
-      <Uses item={item.id} here={null} />
+      <Uses item={item.id} here={null} inAll={entry.uses} />
       <chakra.a
         href={item.address}
         color="press.fg"

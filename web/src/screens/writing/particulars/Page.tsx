@@ -1,6 +1,6 @@
 import { Button, Field, Heading, HStack, Stack, Text, Textarea } from "@chakra-ui/react"
 import { memo, useState } from "react"
-import type { PageOut } from "../../../api/client"
+import { type PageOut, takeFile } from "../../../api/client"
 import type { Saver } from "../../../editor/saver"
 import type { Sheet } from "../../../editor/sheet"
 import { Act } from "../../../look/Act"
@@ -34,7 +34,10 @@ export const PageParticulars = memo(function PageParticulars(props: Props) {
     await saver?.flush()
     const saved = saver?.get().state.kind === "saved"
     setProblem(saved ? "" : "The text is not saved yet, so it cannot be taken along.")
-    if (saved) location.assign(`/api/pages/${page.id}/export/${ending}`)
+    if (!saved) return
+    await takeFile(`/api/pages/${page.id}/export/${ending}`).catch((error: Error) =>
+      setProblem(error.message),
+    )
   }
   const description = useOfSheet(sheet, ({ doc }) => doc.attrs.description as string)
   return (

@@ -1,0 +1,92 @@
+"""Two sites with things of their own; whatever belongs to the second and is not public bears a word that nobody of the
+first may ever see."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import connection
+
+from demo.load import FOLDER
+from stillpage.library import acts, uploads
+from stillpage.library.models import Folder, Item
+from stillpage.library.receiving import receive
+from stillpage.outside.models import Address
+from stillpage.pages import saving, tree
+from stillpage.pages.models import Allowance, KeptText, Leads
+from stillpage.people.models import Person, Role
+from stillpage.publishing.publish import publish
+from stillpage_core.document import document_from_json
+
+from ..api.base import a_document, a_person, a_picture, a_site, image_bytes
+
+SECRET = "Quagmire"
+
+
+def make_two_sites(to: Any) -> None:
+    """The canal trust and the museum on ``to``. Those who work for the museum alone: a keeper, an author."""
+    to.ours, to.theirs = a_site(), a_site("Varrow Lock Museum", "museum.localhost")
+    to.keeper = a_person("piet", Role.KEEPER, site=to.theirs)
+    to.curator = a_person("curator", Role.AUTHOR, site=to.theirs)
+    to.author = a_person("wren", Role.AUTHOR, site=to.ours)
+    to.page = tree.add_page(to.ours, to.author, "Towpath walks")
+    to.shut = tree.add_page(to.theirs, to.curator, f"{SECRET} plans", slug="plans")
+    to.open = tree.add_page(to.theirs, to.curator, "Opening hours")
+    for page in (to.page, to.open):
+        text = saving.Draft(page.working_copy.title, "When it is open.", document_from_json(a_document("At nine.")))
+        saving.save(page, to.curator, text, 1)
+        page.working_copy.refresh_from_db()
+        publish(page, to.curator if page is to.open else to.author, 2)
+    text = saving.Draft(f"{SECRET} hours", f"{SECRET}", document_from_json(a_document(f"{SECRET} at ten.")))
+    saving.save(to.open, to.curator, text, 2)
+    to.folder = Folder.objects.create(name=f"{SECRET} papers")
+    to.folder.sites.add(to.theirs)
+    to.picture = a_item(to.keeper, f"{SECRET} gates.jpg", image_bytes(colour="#a51"), to.folder, alt=f"{SECRET} shut")
+    minutes = (FOLDER / "documents" / "minutes-of-march.pdf").read_bytes()
+    to.minutes = a_item(to.keeper, f"{SECRET} minutes.pdf", minutes, to.folder)
+    Item.objects.filter(pk=to.minutes.pk).update(restricted=True)
+    to.binned = a_item(to.keeper, f"{SECRET} bin.png", image_bytes(form="PNG", colour="#b62"), to.folder)
+    acts.to_bin(to.keeper, [to.binned])
+    to.act = acts.change(to.keeper, [to.picture], "described", lambda _: {"credit": SECRET}, SECRET)
+    to.made_folder, to.folder_act = acts.make_folder(to.keeper, f"{SECRET} letters", to.folder.pk)
+    to.upload = uploads.begin(to.keeper, f"{SECRET}.pdf", 100, "", folder=to.folder)
+    to.version = KeptText.objects.filter(page=to.open).first()
+    to.allowance = Allowance.objects.create(
+        page=to.shut, check_id="x", key="k", sentence=SECRET, reason=SECRET, at=to.version.at, by=to.curator
+    )
+    address = Address.objects.create(
+        digest="d" * 64, address=f"https://{SECRET.lower()}.example/", host="x", next_test_at=to.version.at
+    )
+    Leads.objects.create(page=to.shut, address=address, live=False)
+    to.mine = a_picture(to.author, colour="#123")
+
+
+def a_item(person: Person, name: str, data: bytes, folder: Folder | None, alt: str = "") -> Item:
+    item, _ = receive(SimpleUploadedFile(name, data), person, alt, folder=folder)
+    return item
+
+
+def state_of(site: Any) -> Any:
+    """Everything that is kept of a site and of the library's folders that are kept to it, to see that nothing of it
+    was changed."""
+    with connection.cursor() as cursor:
+        found = []
+        for sql in (
+            "SELECT page_id, title, revision FROM pages_workingcopy w JOIN pages_page p ON p.id = w.page_id "
+            "WHERE p.site_id = %s ORDER BY page_id",
+            "SELECT page_id, published_at FROM publishing_livecopy l JOIN pages_page p ON p.id = l.page_id "
+            "WHERE p.site_id = %s ORDER BY page_id",
+            "SELECT k.id FROM pages_kepttext k JOIN pages_page p ON p.id = k.page_id WHERE p.site_id = %s ORDER BY 1",
+            "SELECT i.id, i.title, i.alt, i.credit, i.folder_id, i.restricted, i.binned_at, i.version, i.leads_on "
+            "FROM library_item i JOIN library_folder_sites s ON s.folder_id = i.folder_id "
+            "WHERE s.site_id = %s ORDER BY 1",
+            "SELECT f.id, f.name, f.parent_id FROM library_folder f JOIN library_folder_sites s ON s.folder_id = f.id "
+            "WHERE s.site_id = %s ORDER BY 1",
+            "SELECT severities, page_budget FROM sites_site WHERE id = %s",
+        ):
+            cursor.execute(sql, [site.pk])
+            found.append(cursor.fetchall())
+        cursor.execute("SELECT id, received FROM library_upload WHERE folder_id IS NOT NULL")
+        found.append(cursor.fetchall())
+    return found
