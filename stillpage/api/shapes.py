@@ -114,7 +114,8 @@ def item_out(item: Item, *, is_new: bool = True) -> dict[str, Any]:
         **{name: getattr(item, name) for name in _TOLD},
         "tags": [tag.name for tag in item.tags.all()],
         "folder": item.folder_id,
-        "address": address_of(every[0]),
+        # An item whose file is being replaced just now, or that is being removed, has none for a moment.
+        "address": address_of(every[0]) if every else "",
         "files": [
             {
                 "address": address_of(file),

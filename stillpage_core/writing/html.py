@@ -20,6 +20,7 @@ from ..document.tables import grid_of
 from ..document.walking import text_of
 from ..equations import equation_html
 from ..media.editing import EDITS
+from ..media.labels import labelled
 from ..media.shown import Shown, shown
 from ..resolving import Resolver
 from .anchors import anchors_of
@@ -186,6 +187,18 @@ class Published(_Storable):
         self.items: Iterator[str] = iter(())
         self.pictures = 0
         self.regions: dict[str, int] = {}
+
+    def inline(self, node: Node) -> str:
+        """Words that lead to a document tell its present kind and size, where they tell any: its file may have been
+        replaced since they were written."""
+        if node.kind != "text" or not node.text.endswith(")"):
+            return super().inline(node)
+        href = next((str(mark.attrs["href"]) for mark in node.marks if mark.kind == "link"), "")
+        reference = parse_reference(href) if href.startswith("item:") else None
+        item = self.resolver.item(reference.number or 0) if reference else None
+        if item is None:
+            return super().inline(node)
+        return escape(labelled(node.text, item.kind, item.size), quote=False)
 
     def textblock(self, node: Node) -> str:
         """An empty block, and a line break at the end of one, take up a line on the sheet; so they do here."""

@@ -9,6 +9,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
+from ...media.labels import in_words, labelled
 from ..finding import Finding, Repair, Rule
 from ..subject import Subject
 from ..wording import said
@@ -38,9 +39,18 @@ def check(subject: Subject) -> Iterator[Finding]:
             continue
         told = re.search(rf"\b{re.escape(item.kind)}\b", link.text, re.IGNORECASE)
         sized = re.search(r"\d\s?(?:[kKMG]i?B|bytes)\b", link.text)
-        if told and sized:
-            continue
+        text = link.text.strip()
         size = in_words(item.size)
+        if told and sized:
+            if (right := labelled(text, item.kind, item.size)) != text:
+                yield RULE.finding(
+                    f"The link {said(link.text)} tells of a file that was replaced. Readers are told {size}.",
+                    link.path,
+                    link.span,
+                    Repair(f"Say “({item.kind}, {size})”", (link.saying(right),)),
+                    about=f"{link.text} {link.href}",
+                )
+            continue
         missing = " and ".join(
             part for part, there in ((f"its kind ({item.kind})", told), (f"its size ({size})", sized)) if not there
         )
@@ -52,12 +62,3 @@ def check(subject: Subject) -> Iterator[Finding]:
             Repair(f"Add “({item.kind}, {size})”", (link.saying(f"{bare} ({item.kind}, {size})"),)),
             about=f"{link.text} {link.href}",
         )
-
-
-def in_words(size: int) -> str:
-    """A size in bytes as readers are told it."""
-    if size < 1000:
-        return f"{size} bytes"
-    if size < 1_000_000:
-        return f"{round(size / 1000)} kB"
-    return f"{size / 1_000_000:.1f} MB".replace(".0 ", " ")

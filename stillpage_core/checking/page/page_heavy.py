@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from ...media.labels import in_words
 from ..finding import Finding, Rule
-from ..links.link_document_untold import in_words
 from ..subject import Subject
 
 RULE = Rule(

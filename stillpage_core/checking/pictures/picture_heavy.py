@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from ...media.labels import in_words
 from ...media.shown import taken_by_most
 from ..finding import Finding, Rule
-from ..links.link_document_untold import in_words
 from ..subject import Subject
 from .shown import pictures
 
