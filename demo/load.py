@@ -17,6 +17,7 @@ from PIL import Image
 from stillpage.library.models import Folder, Item, Tag
 from stillpage.library.receiving import receive
 from stillpage.library.search import note_words
+from stillpage.operations.models import Installation
 from stillpage.pages.models import Page
 from stillpage.pages.saving import Draft, save
 from stillpage.pages.tree import add_page
@@ -69,7 +70,8 @@ class Written:
 
 @transaction.atomic
 def load_demo() -> None:
-    """Load everything; all or nothing."""
+    """Load everything; all or nothing. The database is marked as the demo's from then on."""
+    Installation.objects.update_or_create(pk=1, defaults={"demo": True})
     people = [_person(account) for account in ACCOUNTS]
     author = people[0]
     sites = {key: Site.objects.create(**facts) for key, facts in SITES.items()}

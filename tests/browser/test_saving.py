@@ -2,6 +2,7 @@
 
 import re
 
+from django.conf import settings
 from playwright.sync_api import expect
 
 from stillpage.pages.models import KeptText, WorkingCopy
@@ -95,7 +96,7 @@ class Saving(BrowserTest):
         with self.window() as page:
             sheet = self.open(page, self.walks)
             cookies = page.context.cookies()
-            page.context.clear_cookies(name="sessionid")
+            page.context.clear_cookies(name=settings.SESSION_COOKIE_NAME)
             self.type_at_end(page, sheet, " Signed out.")
             expect(page.locator("[data-save]")).to_contain_text("You are signed out")
             page.context.add_cookies(cookies)

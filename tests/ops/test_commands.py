@@ -132,7 +132,7 @@ class Start(TestCase):
         code = "from stillpage.library.models import File; print(File.objects.count())"
         given = {
             **environment,
-            "STILLPAGE_DB_SOCKET": str(self.var / "mariadb.sock"),
+            "STILLPAGE_DB_SOCKET": str(self.var / "mariadb.run" / "socket"),
             "STILLPAGE_SECRET_KEY": "x",
         }
         command = [common.PYTHON, "manage.py", "shell", "-v0", "-c", code]
@@ -152,7 +152,7 @@ class Start(TestCase):
 
     def database_dies(self, port):
         """A database that stops is told with 503 and a sentence, and everything goes on when it is back."""
-        os.kill(int((self.var / "mariadb.pid").read_text()), signal.SIGKILL)
+        os.kill(int((self.var / "mariadb.run" / "pid").read_text()), signal.SIGKILL)
         seen = []
         for _ in range(10 * HANGS):
             request = urllib.request.Request(f"http://127.0.0.1:{port}/none", headers={"Host": "canal.localhost"})
@@ -213,7 +213,7 @@ class Guards(TestCase):
     def test_a_long_path_gets_its_socket_in_the_temporary_folder(self):
         short = Database(Path("/tmp/a/mariadb"), 1)
         long = Database(Path("/tmp") / ("a" * 120) / "mariadb", 1)
-        self.assertEqual(short.socket, Path("/tmp/a/mariadb.sock"))
+        self.assertEqual(short.socket, Path("/tmp/a/mariadb.run/socket"))
         self.assertLess(len(str(long.socket)), 100)
 
     def test_no_secret_stands_in_the_repository(self):

@@ -3013,6 +3013,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is more than is taken */
             413: {
                 headers: {
@@ -3417,6 +3426,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is more than is taken */
             413: {
                 headers: {
@@ -3563,6 +3581,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description What was given cannot be used */
             422: {
                 headers: {
@@ -3647,6 +3674,15 @@ export interface operations {
             };
             /** @description The person may not do this, or the request does not carry the token */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3841,6 +3877,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is more than is taken */
             413: {
                 headers: {
@@ -3932,6 +3977,15 @@ export interface operations {
             };
             /** @description The person may not do this, or the request does not carry the token */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4088,6 +4142,15 @@ export interface operations {
             };
             /** @description The person may not do this, or the request does not carry the token */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -4408,6 +4471,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is more than is taken */
             413: {
                 headers: {
@@ -4708,6 +4780,15 @@ export interface operations {
             };
             /** @description There is no such thing, or not for this person */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5112,6 +5193,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description What was given cannot be used */
             422: {
                 headers: {
@@ -5196,6 +5286,15 @@ export interface operations {
             };
             /** @description The person may not do this, or the request does not carry the token */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5296,6 +5395,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description What was given cannot be used */
             422: {
                 headers: {
@@ -5380,6 +5488,15 @@ export interface operations {
             };
             /** @description The person may not do this, or the request does not carry the token */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5491,6 +5608,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description What was given cannot be used */
             422: {
                 headers: {
@@ -5575,6 +5701,15 @@ export interface operations {
             };
             /** @description The person may not do this, or the request does not carry the token */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -5731,6 +5866,15 @@ export interface operations {
             };
             /** @description The person may not do this, or the request does not carry the token */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7165,6 +7309,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is more than is taken */
             413: {
                 headers: {
@@ -7292,6 +7445,15 @@ export interface operations {
             };
             /** @description The person may not do this, or the request does not carry the token */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7441,6 +7603,15 @@ export interface operations {
             };
             /** @description The person may not do this, or the request does not carry the token */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -7605,6 +7776,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description What was given cannot be used */
             422: {
                 headers: {
@@ -7678,6 +7858,15 @@ export interface operations {
             };
             /** @description The person may not do this, or the request does not carry the token */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8590,6 +8779,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description It is more than is taken */
             413: {
                 headers: {
@@ -8681,6 +8879,15 @@ export interface operations {
             };
             /** @description The person may not do this, or the request does not carry the token */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8788,6 +8995,15 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             /** @description What was given cannot be used */
             422: {
                 headers: {
@@ -8872,6 +9088,15 @@ export interface operations {
             };
             /** @description The person may not do this, or the request does not carry the token */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9099,6 +9324,15 @@ export interface operations {
             };
             /** @description It is more than is taken */
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -28,7 +28,6 @@ class Command(BaseCommand):
         if options["demo"] and not Site.objects.exists() and not Person.objects.exists():
             from demo.load import load_demo  # noqa: PLC0415 - an installation need not have the demo at all
 
-            Installation.objects.create(demo=True)
             load_demo()
         else:
             Installation.objects.get_or_create(pk=1, defaults={"demo": self._was_demo()})
