@@ -123,7 +123,7 @@ def _is_public(address: str) -> bool:
     so does the one of IPv4 that it may hold."""
     found = ipaddress.ip_address(address.partition("%")[0])
     if isinstance(found, ipaddress.IPv6Address):
-        if found.teredo is not None:
+        if found.teredo is not None or found.is_site_local:
             return False
         for network, shift in _WITHIN:
             if found in network:

@@ -98,10 +98,16 @@ def _test_due() -> int:
     answers: SimpleQueue[tuple[Address, Answer]] = SimpleQueue()
 
     def ask(rows: list[Address]) -> None:
+        answer = Answer()
         for number, row in enumerate(rows):
+            if answer.fault:
+                # Who does not answer at all would not answer for the others either, and hold us for each of them.
+                answers.put((row, Answer(later=True)))
+                continue
             if number:
                 time.sleep(APART)
-            answers.put((row, answer_of(row)))
+            answer = answer_of(row)
+            answers.put((row, answer))
 
     count = sum(len(rows) for rows in by_host.values())
     with ThreadPoolExecutor(HOSTS, "outside") as pool:
@@ -126,10 +132,12 @@ def forget_unused() -> None:
 
 @dataclass(frozen=True)
 class Answer:
-    """What an address answered: what it led to, or in a sentence why that is not known."""
+    """What an address answered: what it led to, or in a sentence why that is not known; or that it was not asked now
+    and will be ``later``."""
 
     found: Probe | None = None
     fault: str = ""
+    later: bool = False
 
 
 def answer_of(row: Address) -> Answer:
@@ -151,6 +159,9 @@ def test(row: Address) -> None:
 
 def note(row: Address, answer: Answer) -> None:
     """Note what an address answered, and when it is asked again."""
+    if answer.later:
+        Address.objects.filter(pk=row.pk).update(next_test_at=timezone.now() + _SILENT[0])
+        return
     row.status, row.fault = None, answer.fault
     if found := answer.found:
         row.status, row.moved_to = found.status, (found.moved_to or "")[:2000]

@@ -98,6 +98,8 @@ class ByAddress(Outside):
                 "0.0.0.0",
                 "2130706433",
                 "[::ffff:127.0.0.1]",
+                "[64:ff9b::7f00:1]",
+                "[::127.0.0.1]",
             ):
                 self.refused(f"http://{host}/gates.jpg", "private network")
         self.refused(f"http://{self.host}/inside", "private network")
@@ -120,10 +122,21 @@ class ByAddress(Outside):
             "fd00::1",
             "224.0.0.1",
             "::ffff:10.0.0.1",
+            "::ffff:8.8.8.8",
             "192.0.2.1",
+            "64:ff9b::7f00:1",
+            "64:ff9b::808:808",
+            "64:ff9b:1::1",
+            "::127.0.0.1",
+            "::8.8.8.8",
+            "::ffff:0:127.0.0.1",
+            "2002:7f00:1::1",
+            "2002:a00:1::1",
+            "2001:0:7f00:1::1",
+            "fec0::1",
         ):
             self.assertFalse(_is_public(address), address)
-        for address in ("8.8.8.8", "2001:4860:4860::8888"):
+        for address in ("8.8.8.8", "2001:4860:4860::8888", "2002:808:808::1"):
             self.assertTrue(_is_public(address), address)
 
     def test_what_is_no_address(self):

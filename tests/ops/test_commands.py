@@ -2,15 +2,9 @@
 
 import os
 import re
-import shutil
-import signal
 import socket
 import subprocess
 import tempfile
-import threading
-import time
-import urllib.error
-import urllib.request
 from pathlib import Path
 from unittest import TestCase
 from unittest.mock import patch
@@ -21,13 +15,9 @@ from ops import common, install
 from ops.common import Stamp, Stop, check_room, guarded
 from ops.mariadb import Database
 
+from .running import a_free_port
+
 HANGS = 120  # Seconds. A bound against hanging, not a measure of speed: other tests run beside these.
-
-
-def a_free_port():
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return probe.getsockname()[1]
 
 
 class Start(TestCase):
@@ -69,104 +59,6 @@ class Start(TestCase):
 
     def test_a_port_that_is_none(self):
         self.stopped(self.start(STILLPAGE_PORT="many"), "must be a port number")
-
-    def test_it_comes_up_with_the_demo_data_and_ctrl_c_stops_all_it_started(self):
-        environment = self.environment()
-        # Gathered for the tests already; it is the same for everybody.
-        shutil.copytree(settings.STATIC_ROOT, self.var / "static")
-        for again in (False, True):
-            with subprocess.Popen(
-                ["./start"],
-                cwd=settings.ROOT,
-                env=environment,
-                stdout=subprocess.PIPE,
-                stderr=subprocess.STDOUT,
-                text=True,
-            ) as process:
-                lines = []
-                for line in process.stdout:
-                    lines.append(line)
-                    if "Ctrl-C" in line:
-                        break
-                else:
-                    self.fail("".join(lines))
-                # What is said from here on must be read too: who writes into a full pipe waits.
-                later = []
-                reader = threading.Thread(target=lambda said=process.stdout, into=later: into.extend(said))
-                reader.start()
-                try:
-                    if again:
-                        self.database_dies(int(environment["STILLPAGE_PORT"]))
-                    else:
-                        self.worker_dies(process.pid, environment)
-                finally:
-                    process.send_signal(signal.SIGINT)
-                    process.wait(HANGS)
-                    reader.join(HANGS)
-            said = "".join(lines)
-            self.assertRegex(said, r"Authoring +http://localhost:\d+/")
-            self.assertRegex(said, r"Varrow Canal Trust +http://canal.localhost:\d+/")
-            self.assertRegex(said, r"wren +Wren Halloway, author")
-            self.assertEqual("Making a data folder" in said, not again, said)
-            self.assertNotIn("Traceback", "".join(later))
-            self.assertEqual("The database cannot be reached" in "".join(later), again)
-            left = subprocess.run(["pgrep", "-f", str(self.var)], capture_output=True, text=True, check=False)
-            self.assertEqual(left.stdout, "")
-
-    def worker_dies(self, parent, environment):
-        """A worker that is killed in the middle of its work is brought up again, and the work goes on."""
-        self.assertIn("Fieldgate Commons", self.page(f"http://127.0.0.1:{environment['STILLPAGE_COMMONS_PORT']}/"))
-        killed = self.worker(parent)
-        before = self.made(environment)
-        os.kill(killed, signal.SIGKILL)
-        self.wait_until(lambda: self.worker(parent) not in (None, killed))
-        self.wait_until(lambda: self.made(environment) > before)
-
-    def worker(self, parent):
-        command = ["pgrep", "-P", str(parent), "-f", "manage.py work"]
-        found = subprocess.run(command, capture_output=True, text=True, check=False)
-        return int(found.stdout.split()[0]) if found.stdout else None
-
-    def made(self, environment):
-        """How many files there are, as the database has it."""
-        code = "from stillpage.library.models import File; print(File.objects.count())"
-        given = {
-            **environment,
-            "STILLPAGE_DB_SOCKET": str(self.var / "mariadb.run" / "socket"),
-            "STILLPAGE_SECRET_KEY": "x",
-        }
-        command = [common.PYTHON, "manage.py", "shell", "-v0", "-c", code]
-        done = subprocess.run(command, cwd=settings.ROOT, env=given, capture_output=True, text=True, check=True)
-        return int(done.stdout)
-
-    def page(self, address):
-        with urllib.request.urlopen(address, timeout=HANGS) as answer:
-            return answer.read().decode()
-
-    def wait_until(self, ready):
-        for _ in range(5 * HANGS):
-            if ready():
-                return
-            time.sleep(0.2)
-        self.fail("it did not come to pass")
-
-    def database_dies(self, port):
-        """A database that stops is told with 503 and a sentence, and everything goes on when it is back."""
-        os.kill(int((self.var / "mariadb.run" / "pid").read_text()), signal.SIGKILL)
-        seen = []
-        for _ in range(10 * HANGS):
-            request = urllib.request.Request(f"http://127.0.0.1:{port}/none", headers={"Host": "canal.localhost"})
-            try:
-                urllib.request.urlopen(request, timeout=HANGS)
-            except urllib.error.HTTPError as answer:
-                seen.append((answer.code, answer.headers.get("Retry-After"), answer.read().decode()))
-            if len(seen) > 1 and seen[-1][0] == 404:
-                break
-            time.sleep(0.1)
-        self.assertEqual((seen[0][0], seen[0][1]), (503, "5"))
-        self.assertIn("Nothing is lost", seen[0][2])
-        self.assertEqual(seen[-1][0], 404)
-        self.assertIn("There is no such page", seen[-1][2])
 
 
 class Guards(TestCase):

@@ -1,0 +1,177 @@
+"""A copy of the whole application as `./start` brings it up, for tests that need the real processes."""
+
+from __future__ import annotations
+
+import http.client
+import http.cookies
+import json
+import os
+import shutil
+import signal
+import socket
+import subprocess
+import tempfile
+import threading
+import time
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+
+HANGS = 180  # Seconds. A bound against hanging, not a measure of speed: other tests run beside these.
+READY = "Ctrl-C"
+
+
+def a_free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+class Copy:
+    """The application, running over a folder of its own. ``lines`` is what it said until it was up, ``later`` what it
+    has said since."""
+
+    def __init__(self, **env: str) -> None:
+        self.folder = tempfile.TemporaryDirectory(ignore_cleanup_errors=True)
+        Path(self.folder.name).chmod(0o755)
+        self.var = Path(self.folder.name) / "var"
+        self.port = a_free_port()
+        ports = {"STILLPAGE_PORT": self.port}
+        ports |= {name: a_free_port() for name in ("STILLPAGE_DB_PORT", "STILLPAGE_COMMONS_PORT")}
+        kept = {name: value for name, value in os.environ.items() if not name.startswith("STILLPAGE_")}
+        self.env = {**kept, **{name: str(port) for name, port in ports.items()}, "STILLPAGE_VAR": str(self.var), **env}
+        # Gathered for the tests already; it is the same for everybody.
+        shutil.copytree(settings.STATIC_ROOT, self.var / "static")
+        self.lines: list[str] = []
+        self.later: list[str] = []
+        self.process: subprocess.Popen[str] | None = None
+
+    def start(self, *arguments: str) -> Copy:
+        self.lines, self.later = [], []
+        self.process = subprocess.Popen(
+            ["./start", *arguments],
+            cwd=settings.ROOT,
+            env=self.env,
+            stdin=subprocess.DEVNULL,
+            stdout=subprocess.PIPE,
+            stderr=subprocess.STDOUT,
+            text=True,
+        )
+        assert self.process.stdout is not None
+        for line in self.process.stdout:
+            self.lines.append(line)
+            if READY in line:
+                break
+        else:
+            self.process.wait(HANGS)
+            self.process = None
+            raise AssertionError("".join(self.lines))
+        # What is said from here on must be read too: who writes into a full pipe waits.
+        said, later = self.process.stdout, self.later
+        self.reader = threading.Thread(target=lambda: later.extend(said), daemon=True)
+        self.reader.start()
+        return self
+
+    def stop(self) -> None:
+        """Press Ctrl-C."""
+        if self.process is not None:
+            self.process.send_signal(signal.SIGINT)
+            self.process.wait(HANGS)
+            self.reader.join(HANGS)
+            self.process = None
+
+    def close(self) -> None:
+        self.stop()
+        self.folder.cleanup()
+
+    @property
+    def said(self) -> str:
+        return "".join(self.lines)
+
+    def left(self) -> str:
+        """What still runs that was started here."""
+        return subprocess.run(["pgrep", "-f", f"{self.var}"], capture_output=True, text=True, check=False).stdout
+
+    def child(self, command: str) -> int | None:
+        """The process that was started with a command."""
+        assert self.process is not None
+        asked = ["pgrep", "-P", str(self.process.pid), "-f", command]
+        found = subprocess.run(asked, capture_output=True, text=True, check=False)
+        return int(found.stdout.split()[0]) if found.stdout else None
+
+    def shell(self, code: str) -> str:
+        """What Django says to some code, asked as the owner of the database."""
+        given = {
+            **self.env,
+            "STILLPAGE_DB_SOCKET": str(self.var / "mariadb.run" / "socket"),
+            "STILLPAGE_SECRET_KEY": "x",
+        }
+        command = [settings.ROOT / ".venv/bin/python", "manage.py", "shell", "-v0", "-c", code]
+        done = subprocess.run(command, cwd=settings.ROOT, env=given, capture_output=True, text=True, check=False)
+        assert done.returncode == 0, done.stderr
+        return done.stdout.strip()
+
+    def visitor(self, host: str = "localhost", door: Path | None = None) -> Visitor:
+        return Visitor(self, host, door)
+
+    @staticmethod
+    def wait_until(ready: Any) -> None:
+        end = time.monotonic() + HANGS
+        while not ready():
+            assert time.monotonic() < end, "it did not come to pass"
+            time.sleep(0.1)
+
+
+class Answer:
+    """What was answered."""
+
+    def __init__(self, status: int, headers: Any, body: bytes) -> None:
+        self.status = status
+        self.headers = headers
+        self.body = body
+
+    @property
+    def json(self) -> Any:
+        return json.loads(self.body)
+
+
+class Visitor:
+    """Somebody who asks a copy for things, and carries the cookies that they are given. With a ``door`` they ask one
+    group of its processes, past the front."""
+
+    def __init__(self, copy: Copy, host: str, door: Path | None) -> None:
+        self.copy = copy
+        self.host = host
+        self.door = door
+        self.cookies: dict[str, str] = {}
+
+    def ask(self, path: str, method: str = "GET", body: Any = None, **headers: str) -> Answer:
+        if self.door is None:
+            connection = http.client.HTTPConnection("127.0.0.1", self.copy.port, timeout=HANGS)
+        else:
+            connection = http.client.HTTPConnection("localhost", timeout=HANGS)
+            connection.sock = socket.socket(socket.AF_UNIX)
+            connection.sock.connect(str(self.door))
+        given = {"Host": self.host, **{name.replace("_", "-"): value for name, value in headers.items()}}
+        if self.cookies:
+            given["Cookie"] = "; ".join(f"{name}={value}" for name, value in self.cookies.items())
+        data = None
+        if body is not None:
+            data = json.dumps(body).encode()
+            given |= {"Content-Type": "application/json", "X-CSRFToken": self.cookies.get("csrftoken", "")}
+        try:
+            connection.request(method, path, data, given)
+            found = connection.getresponse()
+            answer = Answer(found.status, found.headers, found.read())
+        finally:
+            connection.close()
+        for line in answer.headers.get_all("Set-Cookie", []):
+            self.cookies |= {name: one.value for name, one in http.cookies.SimpleCookie(line).items()}
+        return answer
+
+    def sign_in(self, name: str, password: str = "still-water-14") -> Visitor:
+        self.ask("/api/session")
+        answer = self.ask("/api/session", "POST", {"username": name, "password": password})
+        assert answer.status == 200, answer.body
+        return self
