@@ -284,6 +284,8 @@ http {{
     {listen} default_server;
     server_name _;
     {certificate}
+    # An address that is too long is answered here, whichever host it was for.
+    error_page 400 414 494 /-/unreadable;
     error_page 413 /-/too-large;
     error_page 502 504 /-/busy;
     client_max_body_size 64k;

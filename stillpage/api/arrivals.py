@@ -152,7 +152,11 @@ def fetch_item(request: HttpRequest, given: schemas.FetchIn) -> Any:
     return _streamed(fetch(given.address, settings.UPLOAD_LIMIT), take)
 
 
-@router.get("/commons", response={200: schemas.CommonsOut, 422: schemas.Problem}, throttle=[Costly("search")])
+@router.get(
+    "/commons",
+    response={200: schemas.CommonsOut, 404: schemas.Problem, 422: schemas.Problem},
+    throttle=[Costly("search")],
+)
 def commons(request: HttpRequest, q: str = Query("", max_length=200), page: int = Query(1, ge=1, le=1000)) -> Any:
     """Freely licensed pictures for some words."""
     require(request.user, Act.ADD_TO_LIBRARY)

@@ -79,10 +79,12 @@ class _Timed(httpcore.NetworkStream):
         self.end = end
 
     def read(self, max_bytes: int, timeout: float | None = None) -> bytes:
-        return self.stream.read(max_bytes, _left(self.end, timeout))
+        with _until(self.end):
+            return self.stream.read(max_bytes, _left(self.end, timeout))
 
     def write(self, buffer: bytes, timeout: float | None = None) -> None:
-        self.stream.write(buffer, _left(self.end, timeout))
+        with _until(self.end):
+            self.stream.write(buffer, _left(self.end, timeout))
 
     def close(self) -> None:
         self.stream.close()
@@ -94,6 +96,17 @@ class _Timed(httpcore.NetworkStream):
 
     def get_extra_info(self, info: str) -> Any:
         return self.stream.get_extra_info(info)
+
+
+@contextmanager
+def _until(end: float) -> Iterator[None]:
+    """Waiting in vain up to the very end is not the same as an answer that does not come."""
+    try:
+        yield
+    except httpcore.TimeoutException as error:
+        if time.monotonic() >= end:
+            raise _Late from error
+        raise
 
 
 def _left(end: float, timeout: float | None) -> float:

@@ -42,7 +42,7 @@ _REFUSED = {
     "iframe": "a framed page",
 }
 _WITHIN = re.compile(r"data:image/(?:png|jpeg|gif|webp);base64,[A-Za-z0-9+/=\s]*")
-_URL = re.compile(r"url\(\s*['\"]?\s*(?!#)", re.IGNORECASE)
+_URL = re.compile(r"url\((?!\s*['\"]?\s*#)", re.IGNORECASE)
 _USED = re.compile(r"url\(\s{0,9}['\"]?\s{0,9}#([^'\")\s]{1,200})", re.IGNORECASE)
 _FUNCTIONS = frozenset(
     """url rgb rgba hsl hsla hwb lab lch oklab oklch color color-mix var calc min max clamp matrix matrix3d translate
