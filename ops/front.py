@@ -40,9 +40,9 @@ def groups() -> dict[str, Group]:
     processes, threads = _number("STILLPAGE_WORKERS", 2), _number("STILLPAGE_THREADS", 4)
     return {
         "readers": Group(processes, threads),
-        "authors": Group(processes, threads, 5),
-        "heavy": Group(processes, 2, 10),
-        "transfers": Group(1, 32, 5),
+        "authors": Group(processes, threads, 6),
+        "heavy": Group(processes, 2, 12),
+        "transfers": Group(1, 32, 6),
     }
 
 
@@ -385,7 +385,8 @@ class Front:
         program = find("nginx")
         if not program:
             raise Stop("The program nginx is missing. Install it, or set STILLPAGE_FRONT=none to do without.")
-        self.child = Child([program, "-p", f"{folder}/", "-e", "stderr", "-c", file])
+        first = -5 if self.given.as_root else 0
+        self.child = Child([program, "-p", f"{folder}/", "-e", "stderr", "-c", file], gives_way=first)
         return self.child
 
 

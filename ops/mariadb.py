@@ -85,7 +85,8 @@ class Database:
             "--innodb-ft-enable-stopword=OFF",
             *self.options,
         ]
-        self.child = Child(command, self.log)
+        # Most readers are answered without it; those who write wait for it a little longer.
+        self.child = Child(command, self.log, gives_way=3)
         wait_until(self._answers, f"MariaDB, whose log is {self.log}", self.child.signs)
 
     def _program(self, account: str) -> list[str]:

@@ -83,11 +83,14 @@ def main() -> int:
     try:
         database.start()
         install.static_files(folder)
-        _prepare(folder, database, empty=arguments.empty)
         say(f"Starting the application on 127.0.0.1:{port}")
+        password = application_password(folder)
+        os.environ |= {"STILLPAGE_DB_USER": APPLICATION, "STILLPAGE_DB_PASSWORD": password}
         parts = _parts(folder, fronted=fronted)
         for part in parts:
             part.start()
+        # While it reads its code, the database is made ready for it.
+        _prepare(database, password, empty=arguments.empty)
         doors: list[Door] = [socket_of(folder, name) for name in groups()] if fronted else [port]
         _wait_for(doors, parts)
         if fronted:
@@ -103,21 +106,21 @@ def main() -> int:
     finally:
         say("Stopping")
         for part in reversed(parts):
+            part.ask_to_end()
+        for part in parts:
             part.stop()
         database.stop()
     return 0
 
 
-def _prepare(folder: Path, database: Database, *, empty: bool) -> None:
+def _prepare(database: Database, password: str, *, empty: bool) -> None:
     """The database's tables, its first rows, and the user as whom the application comes in."""
     name = os.environ.get("STILLPAGE_DB_NAME", "stillpage")
-    password = application_password(folder)
     database.create(PYTHON, name, password)
     say("Bringing the database up to date")
     owner = {"STILLPAGE_DB_USER": "root", "STILLPAGE_DB_PASSWORD": ""}
     command = [PYTHON, "manage.py", "prepare", "--for-user", APPLICATION]
     run([*command, *([] if empty else ["--demo"])], "Bringing the database up to date", env=owner)
-    os.environ |= {"STILLPAGE_DB_USER": APPLICATION, "STILLPAGE_DB_PASSWORD": password}
     if empty:
         begun = subprocess.run([PYTHON, "manage.py", "begin"], cwd=ROOT, check=False)
         if begun.returncode != 0:
@@ -141,6 +144,10 @@ class Part:
 
     def signs(self) -> tuple[int, int]:
         return self.child.signs() if self.child else (0, 0)
+
+    def ask_to_end(self) -> None:
+        if self.child is not None:
+            self.child.ask_to_end()
 
     def stop(self) -> None:
         if self.child is not None:
@@ -170,8 +177,8 @@ def _helpers(commons_port: int) -> list[Part]:
     """What runs beside: the worker makes files of pictures and gives way to whoever waits; another asks outside
     addresses, so that nobody but it waits for them."""
     return [
-        _process("The worker", [PYTHON, "manage.py", "work"], gives_way=12),
-        _process("The worker for outside addresses", [PYTHON, "manage.py", "work", "--outside"], gives_way=12),
+        _process("The worker", [PYTHON, "manage.py", "work"], gives_way=14),
+        _process("The worker for outside addresses", [PYTHON, "manage.py", "work", "--outside"], gives_way=14),
         _process("The stand-in for a commons", [PYTHON, "-m", "standins.commons", str(commons_port)]),
     ]
 

@@ -8,6 +8,7 @@ from dataclasses import asdict
 from typing import Any, Literal
 
 from django.conf import settings
+from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils.http import content_disposition_header
@@ -19,6 +20,7 @@ from stillpage.exchange.arriving import Arrived, arrived, own_pages
 from stillpage.exchange.exporting import export_page, export_site
 from stillpage.exchange.importing import Outcome, Step, import_files
 from stillpage.library.receiving import TooLarge
+from stillpage.outages import is_outage
 from stillpage.pages.models import Page
 from stillpage.pages.seeing import Sight, sight_of
 from stillpage.people.models import Person
@@ -209,6 +211,11 @@ def _lines(first: Step | Outcome, steps: Iterator[Step | Outcome]) -> Iterator[s
             yield _line(step)
     except CoreError as error:
         yield json.dumps({"problem": str(error)}) + "\n"
+    except (OperationalError, InterfaceError) as error:
+        if not is_outage(error):
+            raise
+        sentence = "The database could not be reached, or was busy. No page was made; try again in a few seconds."
+        yield json.dumps({"problem": sentence}) + "\n"
 
 
 def _line(step: Step | Outcome) -> str:

@@ -13,7 +13,7 @@ from io import BytesIO
 from urllib.parse import unquote
 
 from django.core.files.base import ContentFile
-from django.db import transaction
+from django.db import OperationalError, transaction
 
 from stillpage.computing import computing, resting
 from stillpage.library.receiving import receive, title_from_name
@@ -35,6 +35,7 @@ LARGEST_FILE = 128 * 1024 * 1024
 LARGEST_IN_ALL = 1024 * 1024 * 1024
 _SKIPPED = re.compile(r"(?:^|/)(?:__MACOSX|\.[^/]*|Thumbs\.db|desktop\.ini)(?:/|$)", re.IGNORECASE)
 _PAGES = frozenset("docx odt md markdown mdown mkd html htm xhtml txt text".split())
+_DEADLOCK, _TRIES = 1213, 5
 _FIRST = frozenset({"index", "readme", "home"})
 
 
@@ -141,7 +142,7 @@ def import_files(
     """
     reading = _Import(site, person, sources_of(files), parent)
     yield from reading.steps()
-    yield reading.made()
+    yield reading.made_anew()
 
 
 class _Import:
@@ -214,6 +215,17 @@ class _Import:
             return None
         target, _ = self.beside(path, picture.address)
         return self.by_path[target].load() if target in self.by_path else None
+
+    def made_anew(self) -> Outcome:
+        """Make the pages; once more where the database gave that up for another change (its handbook, “Deadlocks”)."""
+        for turn in range(_TRIES):
+            try:
+                return self.made()
+            except OperationalError as error:
+                if error.args[:1] != (_DEADLOCK,) or turn == _TRIES - 1:
+                    raise
+                self.outcome.pages.clear()
+        raise AssertionError
 
     @transaction.atomic
     def made(self) -> Outcome:

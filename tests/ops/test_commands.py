@@ -14,8 +14,7 @@ from django.conf import settings
 from ops import common, install
 from ops.common import Stamp, Stop, check_room, guarded
 from ops.mariadb import Database
-
-from .running import a_free_port
+from ops.trial import a_free_port
 
 HANGS = 120  # Seconds. A bound against hanging, not a measure of speed: other tests run beside these.
 

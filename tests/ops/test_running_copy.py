@@ -12,8 +12,7 @@ from pathlib import Path
 from unittest import TestCase
 
 from ops.front import socket_of
-
-from .running import Copy
+from ops.trial import Copy
 
 PAGE = "/visit/towpath-walks"
 SITE = "canal.localhost"

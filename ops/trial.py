@@ -1,4 +1,5 @@
-"""A copy of the whole application as `./start` brings it up, for tests that need the real processes."""
+"""A copy of the whole application as `./start` brings it up, on ports and over a folder of its own: for tests and
+benchmarks that need the real processes. It goes without a trace."""
 
 from __future__ import annotations
 
@@ -16,13 +17,15 @@ import time
 from pathlib import Path
 from typing import Any
 
-from django.conf import settings
+from .common import PYTHON, ROOT, var
 
 HANGS = 180  # Seconds. A bound against hanging, not a measure of speed: other tests run beside these.
 READY = "Ctrl-C"
+DEMO = "still-water-14"
 
 
 def a_free_port() -> int:
+    """A port of loopback on which nobody listens."""
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         return int(probe.getsockname()[1])
@@ -42,16 +45,18 @@ class Copy:
         kept = {name: value for name, value in os.environ.items() if not name.startswith("STILLPAGE_")}
         self.env = {**kept, **{name: str(port) for name, port in ports.items()}, "STILLPAGE_VAR": str(self.var), **env}
         # Gathered for the tests already; it is the same for everybody.
-        shutil.copytree(settings.STATIC_ROOT, self.var / "static")
+        if (var() / "static").exists():
+            shutil.copytree(var() / "static", self.var / "static")
         self.lines: list[str] = []
         self.later: list[str] = []
         self.process: subprocess.Popen[str] | None = None
 
     def start(self, *arguments: str) -> Copy:
+        """`./start`, until it says that it is up."""
         self.lines, self.later = [], []
         self.process = subprocess.Popen(
             ["./start", *arguments],
-            cwd=settings.ROOT,
+            cwd=ROOT,
             env=self.env,
             stdin=subprocess.DEVNULL,
             stdout=subprocess.PIPE,
@@ -82,11 +87,19 @@ class Copy:
             self.process = None
 
     def close(self) -> None:
+        """Stop it, and remove what it kept."""
         self.stop()
         self.folder.cleanup()
 
+    def __enter__(self) -> Copy:
+        return self.start()
+
+    def __exit__(self, *_: object) -> None:
+        self.close()
+
     @property
     def said(self) -> str:
+        """What it said until it was up."""
         return "".join(self.lines)
 
     def left(self) -> str:
@@ -107,16 +120,18 @@ class Copy:
             "STILLPAGE_DB_SOCKET": str(self.var / "mariadb.run" / "socket"),
             "STILLPAGE_SECRET_KEY": "x",
         }
-        command = [settings.ROOT / ".venv/bin/python", "manage.py", "shell", "-v0", "-c", code]
-        done = subprocess.run(command, cwd=settings.ROOT, env=given, capture_output=True, text=True, check=False)
+        command = [PYTHON, "manage.py", "shell", "-v0", "-c", code]
+        done = subprocess.run(command, cwd=ROOT, env=given, capture_output=True, text=True, check=False)
         assert done.returncode == 0, done.stderr
         return done.stdout.strip()
 
     def visitor(self, host: str = "localhost", door: Path | None = None) -> Visitor:
+        """Somebody who asks it for things."""
         return Visitor(self, host, door)
 
     @staticmethod
     def wait_until(ready: Any) -> None:
+        """Wait for something that has to come to pass."""
         end = time.monotonic() + HANGS
         while not ready():
             assert time.monotonic() < end, "it did not come to pass"
@@ -133,6 +148,7 @@ class Answer:
 
     @property
     def json(self) -> Any:
+        """What the body says, as JSON."""
         return json.loads(self.body)
 
 
@@ -170,7 +186,8 @@ class Visitor:
             self.cookies |= {name: one.value for name, one in http.cookies.SimpleCookie(line).items()}
         return answer
 
-    def sign_in(self, name: str, password: str = "still-water-14") -> Visitor:
+    def sign_in(self, name: str, password: str = DEMO) -> Visitor:
+        """By default with the password of the demo."""
         self.ask("/api/session")
         answer = self.ask("/api/session", "POST", {"username": name, "password": password})
         assert answer.status == 200, answer.body
