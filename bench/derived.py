@@ -9,7 +9,6 @@ from __future__ import annotations
 
 import io
 import resource
-import sys
 import time
 
 import numpy as np
@@ -18,6 +17,8 @@ from PIL import Image
 from stillpage_core.media.editing import Cut
 from stillpage_core.media.pictures import JPEG
 from stillpage_core.media.plan import plan
+
+from .common import ARGUMENTS, SMALL, aim
 
 COUNT = 50
 WIDTH, HEIGHT = 4000, 3000
@@ -65,7 +66,7 @@ def megabytes() -> float:
 
 def main() -> None:
     """Measure and print."""
-    count = int(sys.argv[1]) if len(sys.argv) > 1 else COUNT
+    count = 1 if SMALL else int(ARGUMENTS[0]) if ARGUMENTS else COUNT
     took = {"ours": 0.0, "bare": 0.0}
     sizes = {"ours": 0, "bare": 0}
     first = 0.0
@@ -84,6 +85,8 @@ def main() -> None:
         print(f"{name}   {seconds / count:6.2f} s a photograph, {count / seconds:5.2f} a second, {made:7.1f} MB made")
     print(f"throughput, ours to bare   {took['bare'] / took['ours']:.2f}")
     print(f"memory after the fifth {first:.0f} MB, after the last {megabytes():.0f} MB")
+    aim("throughput beside the bare calls", took["bare"] / took["ours"], least=0.8)
+    aim("memory after the last beside after the fifth", megabytes() / first, most=1.1)
 
 
 if __name__ == "__main__":

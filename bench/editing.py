@@ -2,8 +2,8 @@
 
     python -m bench.editing [keys] [loading] [memory]
 
-Starts an application of its own over a database of its own (`var/bench`), and a page of 5,000 words in 300 blocks with
-40 pictures. What is measured, each against a reference of the same run:
+Starts a copy of the application of its own, and a page of 5,000 words in 300 blocks with 40 pictures. What is
+measured, each against a reference of the same run:
 
 - key to paint: from a key until the first task after the frame that shows it. The browser draws frames as fast as it
   can, so that waiting for the screen's next frame is in neither number. Editor and bare page take turns, since the
@@ -14,27 +14,27 @@ Starts an application of its own over a database of its own (`var/bench`), and a
 
 from __future__ import annotations
 
-import json
-import os
 import random
-import signal
 import statistics
-import subprocess
 import sys
 import time
-import urllib.request
 from typing import Any
 
 from playwright.sync_api import Frame, Page, sync_playwright
 
-from ops.common import ROOT, guarded, var, wait_until
+from ops.common import guarded
+from ops.trial import DEMO, Copy
 
-PORT, DATABASE = 8491, 8418
-PASSWORD = "still-water-14"
-WORDS, BLOCKS, PICTURES = 5_000, 300, 40
-ROUNDS, KEYS = 7, 40
+from .common import ARGUMENTS, SMALL, a_copy, aim
+
+WORDS, BLOCKS, PICTURES = (300, 40, 4) if SMALL else (5_000, 300, 40)
+ROUNDS, KEYS = (1, 4) if SMALL else (7, 40)
+MANY, MORE = (10, 40) if SMALL else (1_000, 10_000)
 BROWSER = ["--no-sandbox", "--disable-gpu", "--no-first-run", "--disable-frame-rate-limit", "--disable-gpu-vsync"]
 TYPED = "the water falls and the boat with it "
+
+_origin: list[str] = []
+"""Where the authoring side of the copy is."""
 
 PREPARE = """() => {
   const channel = new MessageChannel()
@@ -79,22 +79,23 @@ def a_long_document(items: list[int]) -> dict[str, Any]:
     return {"type": "doc", "content": blocks}
 
 
-def the_page(page: Page) -> int:
+def the_page(page: Page, copy: Copy) -> int:
     """Make the long page, publish it, and return its number."""
     token = page.evaluate("document.cookie.match(/csrftoken=([^;]+)/)[1]")
 
     def call(method: str, path: str, body: Any = None) -> Any:
         answer = page.request.fetch(
-            f"http://localhost:{PORT}/api{path}", method=method, data=body, headers={"X-CSRFToken": token}
+            f"http://localhost:{copy.port}/api{path}", method=method, data=body, headers={"X-CSRFToken": token}
         )
         if not answer.ok:
             raise RuntimeError(f"{method} {path}: {answer.status} {answer.text()[:300]}")
         return answer.json()
 
     site = call("GET", "/sites")[0]["id"]
-    items = [each["id"] for each in call("GET", "/shelf")["pictures"]]
+    items = [each["id"] for each in call("GET", "/shelf")["pictures"] if each["alt"]]
     made = call("POST", f"/sites/{site}/pages", {"title": f"A long page {time.time_ns()}"})
-    body = {"title": "A long page", "description": "", "document": a_long_document(items), "base": 1}
+    called = {"title": "A long page", "description": "A page of many words, to be written on."}
+    body = {**called, "document": a_long_document(items), "base": 1}
     saved = call("PUT", f"/pages/{made['id']}/working-copy", body)
     call("POST", f"/pages/{made['id']}/publish", {"revision": saved["revision"]})
     return int(made["id"])
@@ -102,14 +103,14 @@ def the_page(page: Page) -> int:
 
 def writing(page: Page, number: int) -> Frame:
     """The page in the writing view; the frame of its sheet once it can be written in."""
-    page.goto(f"http://localhost:{PORT}/pages/{number}")
+    page.goto(f"{_origin[0]}/pages/{number}")
     page.frame_locator("iframe").locator(".text[contenteditable=true]").wait_for()
     return next(frame for frame in page.frames if "/sheet/" in frame.url)
 
 
 def bare(page: Page, number: int, html: str) -> Frame:
     """The same page with the same HTML in a bare contenteditable."""
-    page.goto(f"http://localhost:{PORT}/sheet/{number}")
+    page.goto(f"{_origin[0]}/sheet/{number}")
     page.locator(".text").evaluate("(text, html) => { text.innerHTML = html; text.contentEditable = 'true' }", html)
     return page.main_frame
 
@@ -154,6 +155,7 @@ def measure_keys(editor: Page, reference: Page, number: int) -> None:
         f"               ratio of medians, by turns: {statistics.median(ratios):.2f} "
         f"({min(ratios):.2f} to {max(ratios):.2f})"
     )
+    aim("key to paint beside a bare contenteditable", statistics.median(ratios), most=2)
 
 
 def measure_loading(editor: Page, reference: Page, number: int, address: str) -> None:
@@ -177,6 +179,7 @@ def measure_loading(editor: Page, reference: Page, number: int, address: str) ->
         f"loading        to the first key taken {one * 1000:5.0f} ms; the live page {other * 1000:5.0f} ms; "
         f"ratio {one / other:.2f}"
     )
+    aim("loading, to the first key taken, in ms", one * 1000, most=1500)
 
 
 def measure_memory(editor: Page, number: int) -> None:
@@ -189,54 +192,40 @@ def measure_memory(editor: Page, number: int) -> None:
 
     sheet.locator(".text").evaluate(CARET)
     found = {}
-    for count in range(1, 10_001):
+    for count in range(1, MORE + 1):
         editor.keyboard.press(TYPED[count % len(TYPED)].replace(" ", "Space"))
-        if count in (1_000, 10_000):
+        if count in (MANY, MORE):
             editor.wait_for_timeout(3000)
             found[count] = heap()
-    first, last = found[1_000], found[10_000]
-    print(f"memory         after 1,000 keys {first:.1f} MB, after 10,000 {last:.1f} MB; ratio {last / first:.2f}")
+    first, last = found[MANY], found[MORE]
+    print(f"memory         after {MANY:,} keys {first:.1f} MB, after {MORE:,} {last:.1f} MB; ratio {last / first:.2f}")
+    aim("the heap after ten times as many keys", last / first, most=1.5)
 
 
 def main() -> int:
     """Measure and print."""
-    folder = var() / "bench"
-    environment = {"STILLPAGE_VAR": str(folder), "STILLPAGE_PORT": str(PORT), "STILLPAGE_DB_PORT": str(DATABASE)}
-    wanted = sys.argv[1:] or ["keys", "loading", "memory"]
-    server = subprocess.Popen([ROOT / "start"], env={**os.environ, **environment}, stdout=subprocess.DEVNULL)
-    try:
-        wait_until(_answers, 180, "The application did not start.")
-        with sync_playwright() as playwright:
-            browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=BROWSER)
-            context = browser.new_context(viewport={"width": 1280, "height": 800})
-            editor, reference = context.new_page(), context.new_page()
-            editor.goto(f"http://localhost:{PORT}/")
-            editor.get_by_label("Name").fill("wren")
-            editor.get_by_label("Password").fill(PASSWORD)
-            editor.get_by_role("button", name="Sign in").click()
-            editor.get_by_role("heading", name="Contents").wait_for()
-            number = the_page(editor)
-            found = editor.request.get(f"http://localhost:{PORT}/api/pages/{number}").json()
-            if "keys" in wanted:
-                measure_keys(editor, reference, number)
-            if "loading" in wanted:
-                measure_loading(editor, reference, number, found["address"])
-            reference.close()
-            if "memory" in wanted:
-                measure_memory(editor, number)
-            browser.close()
-    finally:
-        server.send_signal(signal.SIGINT)
-        server.wait(30)
+    wanted = ARGUMENTS or ["keys", "loading", "memory"]
+    with a_copy() as copy, sync_playwright() as playwright:
+        _origin.append(f"http://localhost:{copy.port}")
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=BROWSER)
+        context = browser.new_context(viewport={"width": 1280, "height": 800})
+        editor, reference = context.new_page(), context.new_page()
+        editor.goto(f"{_origin[0]}/")
+        editor.get_by_label("Name").fill("wren")
+        editor.get_by_label("Password").fill(DEMO)
+        editor.get_by_role("button", name="Sign in").click()
+        editor.get_by_role("heading", name="Contents").wait_for()
+        number = the_page(editor, copy)
+        found = editor.request.get(f"{_origin[0]}/api/pages/{number}").json()
+        if "keys" in wanted:
+            measure_keys(editor, reference, number)
+        if "loading" in wanted:
+            measure_loading(editor, reference, number, found["address"])
+        reference.close()
+        if "memory" in wanted:
+            measure_memory(editor, number)
+        browser.close()
     return 0
-
-
-def _answers() -> bool:
-    try:
-        with urllib.request.urlopen(f"http://localhost:{PORT}/api/session", timeout=2) as answer:
-            return "person" in json.load(answer)
-    except OSError:
-        return False
 
 
 if __name__ == "__main__":

@@ -33,7 +33,7 @@ from .common import SMALL, a_copy, aim
 
 PATH = "/visit/towpath-walks"
 HOST = "canal.localhost"
-ROUNDS, SECONDS = (2, 1) if SMALL else (3, 5)
+ROUNDS, SECONDS = (2, 1) if SMALL else (5, 5)
 AUTHORS, SLOW = (4, 20) if SMALL else (20, 100)
 REPORT = """
 done = function(summary, latency, requests)

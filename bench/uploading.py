@@ -1,16 +1,16 @@
-"""An upload of 1 GB beside a plain copy through the same server: python -m bench.uploading, while ./start is running.
+"""An upload of 1 GB beside a plain copy through a server: python -m bench.uploading.
 
-The upload is sent as the interface sends it, in pieces, to the application server that ./start runs; the copy is sent
-in pieces of the same size to a few lines of WSGI under the same server program, which write what comes to a file. By
-turns. Memory is that of the application's processes before and at their largest during the upload.
+The upload is sent as the interface sends it, in pieces, to a copy of the application of its own, through its front; the
+plain copy is sent in pieces of the same size to a few lines of WSGI under the same server program, which write what
+comes to a file. By turns. Memory is that of the application's processes before and at their largest meanwhile.
 """
 
 from __future__ import annotations
 
 import http.client
-import http.cookiejar
 import json
 import os
+import statistics
 import subprocess
 import sys
 import tempfile
@@ -19,15 +19,16 @@ import time
 import urllib.request
 from pathlib import Path
 
-from ops.common import PYTHON, ROOT, Stop, guarded, wait_until
+from ops.common import PYTHON, Stop, guarded, wait_until
 from ops.processes import Child
+from ops.trial import Copy, a_free_port
 
-PASSWORD = "still-water-14"
-SIZE = 1024 * 1024 * 1024
+from .common import SMALL, a_copy, aim
+
+SIZE = (32 if SMALL else 1024) * 1024 * 1024
 PIECE = 8 * 1024 * 1024
-PORT = int(os.environ.get("STILLPAGE_PORT", "8400"))
-COPY_PORT = 8491
-ROUNDS = 3
+COPY_PORT = a_free_port()
+ROUNDS = 1 if SMALL else 3
 
 COPY = """
 def application(environ, start_response):
@@ -51,21 +52,13 @@ def pieces(seed: int) -> list[bytes]:
 class Session:
     """Somebody signed in, over one connection that stays open."""
 
-    def __init__(self) -> None:
-        jar = http.cookiejar.CookieJar()
-        opener = urllib.request.build_opener(urllib.request.HTTPCookieProcessor(jar))
-        origin = f"http://localhost:{PORT}"
-        opener.open(f"{origin}/api/session")
-        token = next(cookie.value for cookie in jar if cookie.name == "csrftoken") or ""
-        body = json.dumps({"username": "maud", "password": PASSWORD}).encode()
-        headers = {"Content-Type": "application/json", "X-CSRFToken": token}
-        opener.open(urllib.request.Request(f"{origin}/api/session", body, headers))
-        found = {cookie.name: cookie.value or "" for cookie in jar}
+    def __init__(self, copy: Copy) -> None:
+        found = copy.visitor().sign_in("maud").cookies
         self.headers = {
             "Cookie": "; ".join(f"{name}={value}" for name, value in found.items()),
             "X-CSRFToken": found["csrftoken"],
         }
-        self.connection = http.client.HTTPConnection("localhost", PORT, timeout=120)
+        self.connection = http.client.HTTPConnection("localhost", copy.port, timeout=120)
 
     def call(self, method: str, path: str, body: bytes | None = None, kind: str = "application/json") -> dict:
         """Ask and read the answer."""
@@ -108,9 +101,12 @@ def copy(parts: list[bytes], place: Path) -> float:
     return took
 
 
-def memory() -> int:
-    """Resident memory of the application's processes together, in MB."""
-    found = subprocess.run(["pgrep", "-f", "gunicorn .*stillpage.wsgi"], capture_output=True, text=True, check=False)
+def memory(running: Copy) -> int:
+    """Resident memory of the application's servers together, in MB."""
+    assert running.process is not None
+    parents = ["pgrep", "-d,", "-P", str(running.process.pid), "-f", "gunicorn"]
+    masters = subprocess.run(parents, capture_output=True, text=True, check=False).stdout.strip()
+    found = subprocess.run(["pgrep", "-P", masters], capture_output=True, text=True, check=False)
     total = 0
     for number in found.stdout.split():
         status = Path(f"/proc/{number}/status")
@@ -123,11 +119,8 @@ def memory() -> int:
 
 def main() -> int:
     """Measure and print."""
-    try:
-        session = Session()
-    except OSError as error:
-        raise Stop("Start ./start first: the benchmark uploads to it.") from error
-    with tempfile.TemporaryDirectory(dir=ROOT / "var") as folder:
+    with a_copy() as running, tempfile.TemporaryDirectory(prefix="stillpage-bench-") as folder:
+        session = Session(running)
         place = Path(folder) / "copy"
         (Path(folder) / "plain.py").write_text(COPY.format(place=str(place)))
         options = ["--bind", f"127.0.0.1:{COPY_PORT}", "--workers", "2", "--threads", "4", "--worker-class", "gthread"]
@@ -147,15 +140,15 @@ def main() -> int:
             ]
         )
         try:
-            wait_until(_answers, 20, "The plain server did not start.")
+            wait_until(_answers, "the plain server", server.signs)
             place.unlink(missing_ok=True)
-            before = memory()
+            before = memory(running)
             largest = [before]
             done = threading.Event()
 
             def watch() -> None:
                 while not done.wait(0.1):
-                    largest.append(memory())
+                    largest.append(memory(running))
 
             threading.Thread(target=watch, daemon=True).start()
             pairs = []
@@ -169,6 +162,8 @@ def main() -> int:
     for ours, plain in pairs:
         print(f"upload {megabytes / ours:6.0f} MB/s   copy {megabytes / plain:6.0f} MB/s   ratio {plain / ours:.2f}")
     print(f"memory before {before} MB, at most {max(largest)} MB")
+    aim("an upload beside a plain copy", statistics.median(plain / ours for ours, plain in pairs), least=0.5)
+    aim("memory taken meanwhile, in MB,", max(largest) - before, most=100)
     return 0
 
 

@@ -30,6 +30,8 @@ TESTING = {
     "java": "default-jre-headless",
     "mysqldump": "mariadb-client",
     "soffice": "libreoffice-writer-nogui",
+    "wrk": "wrk",
+    "pgrep": "procps",
 }
 
 

@@ -1,10 +1,13 @@
 """What `./start` says when it cannot go on: one sentence, and nothing half done."""
 
+import ast
 import os
 import re
 import socket
 import subprocess
+import sys
 import tempfile
+from importlib import metadata
 from pathlib import Path
 from unittest import TestCase
 from unittest.mock import patch
@@ -110,3 +113,71 @@ class Guards(TestCase):
     def test_no_secret_stands_in_the_repository(self):
         text = (settings.ROOT / "stillpage" / "settings.py").read_text()
         self.assertIsNone(re.search(r"SECRET_KEY = [\"']", text))
+
+
+class Repository(TestCase):
+    def test_the_root_holds_only_what_the_readme_names(self):
+        listed = subprocess.run(
+            ["git", "ls-files", "--cached", "--others", "--exclude-standard"],
+            cwd=settings.ROOT,
+            capture_output=True,
+            text=True,
+            check=False,
+        )
+        found = {line.split("/", 1)[0] for line in listed.stdout.splitlines()} if listed.returncode == 0 else set()
+        found = found or {each.name for each in Path(settings.ROOT).iterdir()} - {"var", ".venv", ".git"}
+        readme = (Path(settings.ROOT) / "README.md").read_text()
+        tree = readme.split("## Where things live", 1)[1]
+        unnamed = [name for name in sorted(found) if name not in tree and f"{name}/" not in tree]
+        self.assertEqual(unnamed, ["README.md"])
+
+    def test_what_runs_imports_only_what_the_requirements_name(self):
+        """What is needed to draw the demo, to test, or to measure is not needed to run."""
+        own = {"stillpage", "stillpage_core", "standins", "demo", "ops", "bench"}
+        folders = ("stillpage", "stillpage_core", "standins", "demo")
+        files = [file for folder in folders for file in (settings.ROOT / folder).rglob("*.py")]
+        files = [file for file in files if "drawing" not in file.parts]
+        ops = ("start", "install", "mariadb", "processes", "common", "front", "gunicorn_conf", "prove", "bare", "test")
+        files += [settings.ROOT / "ops" / f"{name}.py" for name in ops]
+        allowed = self.provided() | own | set(sys.stdlib_module_names)
+        unknown = {
+            f"{file.relative_to(settings.ROOT)}: {name}"
+            for file in files
+            for name in imported(file)
+            if name not in allowed
+        }
+        self.assertEqual(unknown, set())
+
+    def provided(self):
+        """The modules of the packages in requirements.txt, and of those that they need."""
+        waiting = [
+            re.split(r"[=<>\[; ]", line)[0]
+            for line in (settings.ROOT / "requirements.txt").read_text().splitlines()
+            if line and line[0] not in "#-"
+        ]
+        packages = set()
+        while waiting:
+            name = re.sub(r"[-_.]+", "-", waiting.pop()).lower()
+            if name in packages:
+                continue
+            packages.add(name)
+            try:
+                needs = metadata.requires(name) or []
+            except metadata.PackageNotFoundError:
+                continue
+            waiting += [re.split(r"[=<>!~\[;( ]", each)[0] for each in needs if "extra ==" not in each]
+        found = metadata.packages_distributions()
+        return {
+            module
+            for module, owners in found.items()
+            if any(re.sub(r"[-_.]+", "-", owner).lower() in packages for owner in owners)
+        }
+
+
+def imported(file):
+    """The first names of all modules that a file imports, wherever in it."""
+    for node in ast.walk(ast.parse(file.read_text())):
+        if isinstance(node, ast.Import):
+            yield from (alias.name.split(".")[0] for alias in node.names)
+        elif isinstance(node, ast.ImportFrom) and node.level == 0 and node.module:
+            yield node.module.split(".")[0]
