@@ -72,11 +72,6 @@ def table(page: Page) -> None:
     sheet.locator("h2", has_text="How far").evaluate("heading => heading.scrollIntoView()")
 
 
-def aside(page: Page) -> None:
-    page.get_by_role("treeitem", name="Towpath walks").first.click()
-    page.frame_locator("iframe").locator(".aside-text p").click()
-
-
 def links(page: Page) -> None:
     page.get_by_role("treeitem", name="Boat licence").click()
     page.frame_locator("iframe").locator(".text p").first.click()
@@ -176,13 +171,39 @@ def public(page: Page) -> None:
     page.goto(f"http://canal.localhost:{PORT}/visit/towpath-walks")
 
 
+def trail(page: Page) -> None:
+    """What an administrator reads, after a few things were done."""
+    page.evaluate(
+        """async () => {
+          const csrf = /csrftoken=([^;]+)/.exec(document.cookie)[1]
+          const ask = (method, path, body) => fetch(path, {method, body: body && JSON.stringify(body),
+            headers: {"X-CSRFToken": csrf, "Content-Type": "application/json"}})
+          const [site] = await ask("GET", "/api/sites").then((answer) => answer.json())
+          const { pages } = await ask("GET", `/api/sites/${site.id}/contents`).then((answer) => answer.json())
+          const walks = pages.find((each) => each.title === "Towpath walks")
+          const { working_copy } = await ask("GET", `/api/pages/${walks.id}`).then((answer) => answer.json())
+          await ask("POST", `/api/pages/${walks.id}/publish`, { revision: working_copy.revision })
+          await ask("GET", `/api/pages/${walks.id}/export/docx`)
+          await ask("DELETE", "/api/session")
+        }"""
+    )
+    page.reload()
+    for password in ("still waters", "still-water-14"):
+        page.get_by_label("Name").fill("maud")
+        page.get_by_label("Password").fill(password)
+        page.get_by_role("button", name="Sign in").click()
+        page.wait_for_timeout(800)
+    page.get_by_role("link", name="Maud Tillerson").click()
+    page.get_by_role("link", name="The audit trail").click()
+    page.get_by_role("heading", name="Audit trail").wait_for()
+
+
 SHOTS: dict[str, tuple[Callable[[Page], None], dict[str, object]]] = {
     "contents": (contents, {}),
     "writing": (writing, {}),
     "notes": (notes, {}),
     "shelf": (shelf, {}),
     "table": (table, {}),
-    "aside": (aside, {}),
     "links": (links, {}),
     "versions": (versions, {}),
     "dark": (dark, {"color_scheme": "dark"}),
@@ -196,6 +217,7 @@ SHOTS: dict[str, tuple[Callable[[Page], None], dict[str, object]]] = {
     "checks": (checks, {}),
     "paste": (paste, {}),
     "bring-in": (bring_in, {}),
+    "trail": (trail, {}),
 }
 
 

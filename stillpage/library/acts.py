@@ -66,7 +66,9 @@ def change(
     before: Rows = []
     after: Rows = []
     edited: list[int] = []
+    titles: dict[int, str] = {}
     for item in items:
+        titles[item.pk] = item.title
         wanted = values(item)
         changed = {name: value for name, value in wanted.items() if _value(item, name) != value}
         if not changed:
@@ -81,7 +83,7 @@ def change(
     for _, number, changed in after:
         for name in changed.keys() & {"restricted", "leads_on"}:
             whom = {"restricted": "who may have", "leads_on": "where old addresses lead of"}[name]
-            sentence = f"{person.shown_name} changed {whom} item {number}."
+            sentence = f"{person.shown_name} changed {whom} “{titles[number]}”."
             note("reach changed", sentence, person=person, item=number, **{name: changed[name]})
     return Act.objects.create(
         person=person, sentence=f"{what or _count(len(after))} {said}", before=before, after=after

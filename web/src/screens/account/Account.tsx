@@ -86,7 +86,7 @@ function Password({ name }: { name: string }) {
               keep in mind.
             </Field.HelperText>
           </Field.Root>
-          <Text role="status" color={said.wrong ? "wrong" : "ink"} minH="1.5em">
+          <Text role="status" color={said.wrong ? "wrong" : "ink"}>
             {said.sentence}
           </Text>
           <Button type="submit" alignSelf="flex-start" loading={busy} loadingText="Changing">
@@ -135,7 +135,12 @@ function SignedIn() {
               {each.present ? (
                 <Text fontSize="sm">This window</Text>
               ) : (
-                <Button size="xs" variant="outline" onClick={() => void end(each.id)}>
+                <Button
+                  size="xs"
+                  variant="outline"
+                  aria-label={`Sign out there: ${browserOf(each)}, since ${moment(each.begun_at)}`}
+                  onClick={() => void end(each.id)}
+                >
                   Sign out there
                 </Button>
               )}
