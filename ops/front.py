@@ -41,7 +41,7 @@ def groups() -> dict[str, Group]:
     return {
         "readers": Group(processes, threads),
         "authors": Group(processes, threads, 6),
-        "heavy": Group(processes, 2, 12),
+        "heavy": Group(processes, threads, 12),
         "transfers": Group(1, 32, 6),
     }
 
@@ -59,13 +59,12 @@ HEAVY = (
     "/api/pages/{page_id}/publish",
     "/api/pages/{page_id}/allowances",
     "/api/pages/{page_id}/export/{ending}",
-    "/api/sites/{site_id}/import",
-    "/api/sites/{site_id}/export",
     "/api/items/{item_id}/cut/{key}",
     "/api/account/password",
 )
-"""The operations that may take much computing, as the API's description names them; a test holds the two together.
-Signing in is one too: a password is hashed slowly on purpose."""
+"""The operations that may take much computing, each no longer than its budget allows (`stillpage.computing`), as the
+API's description names them; a test holds the two together. Signing in is one too: a password is hashed slowly on
+purpose."""
 TRANSFERS = (
     "/api/items",
     "/api/uploads",
@@ -74,8 +73,10 @@ TRANSFERS = (
     "/api/commons",
     "/api/commons/{number}/preview",
     "/api/commons/take",
+    "/api/sites/{site_id}/import",
+    "/api/sites/{site_id}/export",
 )
-"""The operations that take as long as somebody else takes to send."""
+"""The operations that take as long as somebody else takes to send, or as there are files."""
 PIECES = "/api/uploads/{upload_id}"
 """What is handed on as it comes, so that what arrived of a piece that breaks off is kept."""
 

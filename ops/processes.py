@@ -35,8 +35,10 @@ class Child:
 
         def begin() -> None:
             _die_with_parent()
-            os.nice(gives_way)
-            # Where the kernel shares the processor by sessions, that counts within one alone (sched(7), “autogroup”).
+            # Not everybody may come before others; they do without. Where the kernel shares the processor by sessions,
+            # niceness counts within one alone, and that of the session is set beside it (sched(7), “autogroup”).
+            with contextlib.suppress(OSError):
+                os.nice(gives_way)
             with contextlib.suppress(OSError):
                 Path("/proc/self/autogroup").write_text(str(gives_way))
 

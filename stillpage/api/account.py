@@ -12,12 +12,14 @@ from django.core.exceptions import ValidationError
 from django.db import transaction
 from django.http import Http404, HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
+from limits import parse
 from ninja import Query, Router
 
 from stillpage.operations.models import is_demo
 from stillpage.outside import commons
 from stillpage.people import attempts
 from stillpage.people import sessions as kept
+from stillpage.people.limiting import limiter
 from stillpage.people.models import Person, Session
 from stillpage.people.passwords import SHIPPED
 from stillpage.people.permissions import Act, may, require, sites_of
@@ -31,6 +33,8 @@ from .problems import problem
 public = Router(tags=["session"])
 router = Router(tags=["account"])
 PART = 100
+_NOTED = parse("1/minute")
+"""How often it is noted that attempts from one address are not looked at."""
 
 
 @public.get("/session", response=schemas.Session)
@@ -64,7 +68,9 @@ def sign_in(request: HttpRequest, response: HttpResponse, given: schemas.SignIn)
         name, request.META.get("REMOTE_ADDR", ""), request.COOKIES.get(settings.DEVICE_COOKIE_NAME, "")
     )
     if seconds := attempts.wait(attempt):
-        note("sign-in paused", "An attempt to sign in was not looked at: there were too many before it.", name=name)
+        # Whoever goes on in a pause fills neither the trail nor the disk.
+        if limiter.hit(_NOTED, "noted", attempts.network(attempt.address)):
+            note("sign-in paused", "An attempt to sign in was not looked at: there were too many before it.", name=name)
         return _too_many(seconds)
     person = authenticate(request, username=name, password=given.password)
     if not isinstance(person, Person) or (given.password in SHIPPED and not is_demo()):

@@ -7,6 +7,7 @@ import socket
 import subprocess
 import sys
 import tempfile
+import time
 from importlib import metadata
 from pathlib import Path
 from unittest import TestCase
@@ -14,10 +15,12 @@ from unittest.mock import patch
 
 from django.conf import settings
 
-from ops import common, install
+from ops import common, front, install
 from ops.common import Stamp, Stop, check_room, guarded
 from ops.mariadb import Database
+from ops.processes import Child
 from ops.trial import a_free_port
+from stillpage.api.interface import api
 
 HANGS = 120  # Seconds. A bound against hanging, not a measure of speed: other tests run beside these.
 
@@ -113,6 +116,54 @@ class Guards(TestCase):
     def test_no_secret_stands_in_the_repository(self):
         text = (settings.ROOT / "stillpage" / "settings.py").read_text()
         self.assertIsNone(re.search(r"SECRET_KEY = [\"']", text))
+
+
+class Waiting(TestCase):
+    def test_what_moves_is_waited_for_however_long_it_takes_and_said(self):
+        looks = iter(range(10**6))
+        end = time.monotonic() + 1
+        with patch.object(common, "STILL", 0.2), patch("builtins.print"):
+            common.wait_until(lambda: time.monotonic() > end, "it", lambda: next(looks))
+
+    def test_what_does_not_move_is_given_up(self):
+        with patch.object(common, "STILL", 0.2), self.assertRaisesRegex(Stop, "Waited for the moon, and nothing has"):
+            common.wait_until(lambda: False, "the moon", lambda: 1)
+
+    def test_what_has_ended_is_told_at_once(self):
+        child = Child(["sh", "-c", "exit 3"])
+
+        def ready():
+            if not child.running:
+                raise Stop("It ended.")
+            return False
+
+        begun = time.monotonic()
+        with self.assertRaisesRegex(Stop, "It ended"):
+            common.wait_until(ready, "it", child.signs)
+        self.assertLess(time.monotonic() - begun, 30)
+
+    def test_a_process_shows_that_it_moves_by_what_it_and_its_children_compute_and_read(self):
+        child = Child(["sh", "-c", "(while :; do :; done) & sleep 100"])
+        try:
+            before = child.signs()
+            end = time.monotonic() + HANGS
+            while child.signs()[0] <= before[0] + 3:
+                self.assertLess(time.monotonic(), end)
+                time.sleep(0.05)
+        finally:
+            os.killpg(child.process.pid, 9)
+
+    def test_each_operation_that_has_a_group_of_its_own_is_one_of_the_api(self):
+        paths = set(api.get_openapi_schema(path_prefix="/api/")["paths"])
+        self.assertEqual({*front.HEAVY, *front.TRANSFERS, front.PIECES} - paths, set())
+
+    def test_the_front_takes_no_name_that_means_something_to_it(self):
+        with tempfile.TemporaryDirectory() as folder:
+            given = front.Settings(Path(folder), 1, ('a" b',), "/s", "/m", 1)
+            with self.assertRaisesRegex(Stop, "has a meaning of its own"):
+                front.configuration(given)
+            tls = front.Settings(Path(folder), 443, ("a",), "/s", "/m", 1, certificate="/c", key="/k")
+            self.assertIn("ssl_protocols TLSv1.2 TLSv1.3", front.configuration(tls))
 
 
 class Repository(TestCase):

@@ -233,8 +233,10 @@ for line in {[*may, *may_not]!r}:
         long = wren.ask("/api/library?q=" + "a" * 40_000)
         self.assertEqual((long.status, long.headers["Content-Type"]), (414, "application/problem+json"))
         self.assertEqual(long.json["status"], 414)
-        for path in ("/api/session", "/static/none"):
-            self.assertEqual(wren.ask(path).headers["X-Content-Type-Options"], "nosniff", path)
+        sheet = re.search(rb'href="(/static/theme/page[^"]+)"', self.copy.visitor(SITE).ask(PAGE).body)[1].decode()
+        for path in ("/api/session", "/static/none", sheet):
+            for host in ("localhost", SITE):
+                self.assertEqual(self.copy.visitor(host).ask(path).headers["X-Content-Type-Options"], "nosniff", path)
 
 
 def _kept(answer):

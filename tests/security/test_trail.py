@@ -59,6 +59,13 @@ class Noted(CommittedApiTest):
         )
         self.assertEqual((done.person, done.name), (keeper.pk, "piet"))
 
+    def test_whoever_goes_on_guessing_does_not_fill_the_trail(self):
+        self.client.logout()
+        for _ in range(40):
+            self.client.post("/api/session", {"username": "wren", "password": "x"}, "application/json")
+        self.assertEqual(self.noted().count("sign-in failed"), 5)
+        self.assertEqual(self.noted().count("sign-in paused"), 1)
+
     def test_what_did_not_come_to_pass_is_not_noted(self):
         self.call("POST", f"/pages/{self.walks.pk}/publish", {"revision": 99}, 409)
         self.assertNotIn("published", self.noted())

@@ -39,6 +39,7 @@ export const PageParticulars = memo(function PageParticulars(props: Props) {
       setProblem(error.message),
     )
   }
+  const kept = page.items.filter(({ kind, restricted }) => kind === "picture" && restricted).length
   const description = useOfSheet(sheet, ({ doc }) => doc.attrs.description as string)
   return (
     <Stack as="section" aria-label="This page" gap="4" pt="1">
@@ -82,6 +83,12 @@ export const PageParticulars = memo(function PageParticulars(props: Props) {
           </Act>
         ))}
       </Acts>
+      {kept > 0 && (
+        <Text fontSize="sm" color="quiet">
+          {kept === 1 ? "A picture" : `${kept} pictures`} for signed-in readers will stay behind: a file goes
+          to anybody.
+        </Text>
+      )}
       <Text role="alert" fontSize="sm" color="wrong">
         {problem}
       </Text>
