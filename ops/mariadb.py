@@ -66,9 +66,9 @@ class Database:
         account = _account(self.folder.parent)
         if not self.folder.exists():
             self._make(account)
-        self.running_folder.mkdir(exist_ok=True)
+        self._own_folder(account)
         if account:
-            _give(account, self.folder, self.running_folder)
+            _give(account, self.folder)
         say(f"Starting MariaDB on 127.0.0.1:{self.port}" + (f", as {account}" if account else ""))
         command = [
             *self._program(account),
@@ -86,8 +86,14 @@ class Database:
             *self.options,
         ]
         # Most readers are answered without it; those who write wait for it a little longer.
-        self.child = Child(command, self.log, gives_way=3)
+        self.child = Child(command, self.log, {"TMPDIR": str(self.running_folder)}, gives_way=3)
         wait_until(self._answers, f"MariaDB, whose log is {self.log}", self.child.signs)
+
+    def _own_folder(self, account: str) -> None:
+        """The folder for the socket and for what the server keeps for a moment, which it may write to."""
+        self.running_folder.mkdir(exist_ok=True)
+        if account:
+            _give(account, self.running_folder)
 
     def _program(self, account: str) -> list[str]:
         program = find("mariadbd")
@@ -101,6 +107,7 @@ class Database:
         making = self.folder.with_name(self.folder.name + ".making")
         shutil.rmtree(making, ignore_errors=True)
         making.mkdir()
+        self._own_folder(account)
         if account:
             _give(account, making)
         run(
@@ -114,6 +121,7 @@ class Database:
                 *_as(account),
             ],
             "Making the data folder",
+            env={"TMPDIR": str(self.running_folder)},
         )
         making.rename(self.folder)
 
