@@ -126,6 +126,7 @@ def in_axe(page: Page, document: Node) -> float:
 def key_to_note(browser: Browser, origin: str) -> tuple[list[float], list[float]]:
     """From a key to the refreshed notes, and from a key to the next frame, in ms."""
     page = browser.new_page(viewport={"width": 1280, "height": 800})
+    page.set_default_timeout(120_000)  # A bound against hanging, not a measure of speed.
     page.goto(origin)
     page.get_by_label("Name").fill("wren")
     page.get_by_label("Password").fill(PASSWORD)

@@ -209,6 +209,7 @@ def main() -> int:
         _origin.append(f"http://localhost:{copy.port}")
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=BROWSER)
         context = browser.new_context(viewport={"width": 1280, "height": 800})
+        context.set_default_timeout(120_000)  # A bound against hanging, not a measure of speed.
         editor, reference = context.new_page(), context.new_page()
         editor.goto(f"{_origin[0]}/")
         editor.get_by_label("Name").fill("wren")
