@@ -1,7 +1,7 @@
 """The front server: nginx before the application's processes, with a configuration made for this installation.
 
 It holds slow clients, so that they hold nothing behind it; keeps live pages for a second, so that readers cost next to
-nothing; and leads each request to the processes that are there for its sort (`GROUPS`), so that what takes long keeps
+nothing; and leads each request to the processes that are there for its sort (`groups`), so that what takes long keeps
 nobody waiting who reads or saves. It judges nothing: who may have what is said by the application alone.
 `python -m ops.front` prints the configuration, for an installation that runs its own nginx (docs/running.md).
 """

@@ -13,7 +13,6 @@ import json
 import os
 import shutil
 import signal
-import socket
 import subprocess
 import sys
 import tempfile
@@ -23,16 +22,11 @@ from pathlib import Path
 from typing import Any
 
 from .common import ROOT, Stop, guarded, say
+from .trial import a_free_port
 
 LONGEST = 1800
 """A bound against hanging, in seconds; no measure of speed."""
 READY = "Ctrl-C stops everything"
-
-
-def _free_port() -> int:
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])
 
 
 def copy_to(folder: Path) -> None:
@@ -143,7 +137,7 @@ def main() -> int:
         # Others have a way in, so that the database can run as somebody with no other rights.
         for place in (Path(made), folder):
             place.chmod(0o755)
-        ports = {name: str(_free_port()) for name in ("STILLPAGE_PORT", "STILLPAGE_DB_PORT", "STILLPAGE_COMMONS_PORT")}
+        ports = {name: str(a_free_port()) for name in ("STILLPAGE_PORT", "STILLPAGE_DB_PORT", "STILLPAGE_COMMONS_PORT")}
         kept = {name: value for name, value in os.environ.items() if not name.startswith("STILLPAGE_")}
         say("Starting in a folder of its own, with the requirements of the application alone")
         came_up([folder / "start"], folder, {**kept, **ports}, int(ports["STILLPAGE_PORT"]))

@@ -192,11 +192,12 @@ def undo(act: Act, person: Person) -> Act:
         raise ActError("This has been undone already.")
     done = 0
     edited: list[int] = []
+    tree = folders.Tree()
     for (kind, key, before), (_, _, after) in zip(act.before, act.after, strict=True):
         if kind == "folder":
             done += _undo_folder(person, key, before, after)
+            tree = folders.Tree()
             continue
-        tree = folders.Tree()
         item = folders.visible(Item.objects.filter(pk=key), person, tree).first()
         if item is None or any(_value(item, name) != value for name, value in after.items() if name != "binned_at"):
             continue

@@ -41,6 +41,9 @@ class Command(BaseCommand):
 
     def _ask(self) -> None:
         """Test outside addresses when they are due, and do what was asked of their queue."""
+        if "django_tasks_db" not in settings.TASKS["default"]["BACKEND"]:
+            # The queue is on a broker, whose own worker does the work.
+            self._look_after(self._look_outside)
         threading.Thread(target=self._look_after, args=(self._look_outside,), daemon=True).start()
         call_command("db_worker", queue_name=QUEUE, interval=0.5, startup_delay=False, verbosity=0, reload=False)
 
