@@ -2,7 +2,15 @@
 
 from __future__ import annotations
 
-from ..document.changes import Change, MarkWords, ReplaceNodes, ReplaceText, SetAttributes, SetFact
+from ..document.changes import (
+    Change,
+    MarkWords,
+    ReplaceInline,
+    ReplaceNodes,
+    ReplaceText,
+    SetAttributes,
+    SetFact,
+)
 from ..document.node import Node, make
 from ..document.walking import node_at, units
 from ..writing.text import plain_text
@@ -34,7 +42,7 @@ def _of(change: Change) -> list[str]:
             return [value]
         case SetAttributes(attrs=attrs) if attrs.get("alt"):
             return [str(attrs["alt"])]
-        case MarkWords() | ReplaceText() | SetAttributes() | ReplaceNodes():
+        case MarkWords() | ReplaceText() | ReplaceInline() | SetAttributes() | ReplaceNodes():
             return []
 
 

@@ -1,6 +1,7 @@
-"""What two documents have in common and where they differ."""
+"""What two documents have in common, where they differ, and how two that began as one become one again."""
 
-from .parts import Part, parts_of
+from .changing import changes_between
+from .merging import Clash, Merged, merge
 from .places import places_that_differ
 
-__all__ = ["Part", "parts_of", "places_that_differ"]
+__all__ = ["Clash", "Merged", "changes_between", "merge", "places_that_differ"]

@@ -50,6 +50,28 @@ class ReplaceText:
 
 
 @dataclass(frozen=True)
+class ReplaceInline:
+    """Put other inline nodes, or none, in place of what stands from ``start`` to ``end`` of the textblock at ``path``.
+
+    Positions count as in `walking`.
+    """
+
+    path: Path
+    start: int
+    end: int
+    nodes: tuple[Node, ...]
+
+    def to_json(self) -> dict[str, Any]:
+        return {
+            "change": "replace_inline",
+            "path": list(self.path),
+            "start": self.start,
+            "end": self.end,
+            "nodes": [node.to_json() for node in self.nodes],
+        }
+
+
+@dataclass(frozen=True)
 class MarkWords:
     """Let the words from ``start`` to ``end`` of the textblock at ``path`` bear the mark ``kind`` with these
     attributes in place of any other of the kind; with None, let them bear none of it."""
@@ -73,7 +95,7 @@ class MarkWords:
 
 @dataclass(frozen=True)
 class ReplaceNodes:
-    """Put other nodes, or none, in place of the one at ``path`` and the ``count`` - 1 behind it."""
+    """Put other nodes, or none, in place of the ``count`` nodes from ``path`` on; of none, before what stands there."""
 
     path: Path
     count: int
@@ -100,7 +122,7 @@ class SetFact:
         return {"change": "set_fact", "path": [], "name": self.name, "value": self.value}
 
 
-Change = SetAttributes | ReplaceText | MarkWords | ReplaceNodes | SetFact
+Change = SetAttributes | ReplaceText | ReplaceInline | MarkWords | ReplaceNodes | SetFact
 
 
 def apply(document: Node, changes: Iterable[Change]) -> Node:
@@ -116,7 +138,9 @@ def apply(document: Node, changes: Iterable[Change]) -> Node:
 def _place(change: Change) -> tuple[Path, int]:
     """Where a change is made; what comes later in the document is changed first, so that no place moves before its
     turn."""
-    return change.path, change.start if isinstance(change, ReplaceText | MarkWords) else -1
+    if isinstance(change, ReplaceNodes):
+        return change.path, -2
+    return change.path, change.start if isinstance(change, ReplaceText | ReplaceInline | MarkWords) else -1
 
 
 def _at(node: Node, path: Path, changed: Callable[[Node], Node]) -> Node:
@@ -138,11 +162,13 @@ def _replacing(change: ReplaceNodes) -> Callable[[Node], Node]:
     return changed
 
 
-def _changing(change: SetAttributes | ReplaceText | MarkWords) -> Callable[[Node], Node]:
+def _changing(change: SetAttributes | ReplaceText | ReplaceInline | MarkWords) -> Callable[[Node], Node]:
     if isinstance(change, SetAttributes):
         return lambda node: node.with_attrs(**change.attrs)
     if isinstance(change, ReplaceText):
         return lambda block: block.with_content(_replaced(block, change))
+    if isinstance(change, ReplaceInline):
+        return lambda block: block.with_content(_with_inline(block, change))
     return lambda block: block.with_content(_marked(block, change))
 
 
@@ -173,6 +199,11 @@ def _parts(block: Node, start: int, end: int) -> tuple[list[Node], list[Node], l
 def _replaced(block: Node, change: ReplaceText) -> list[Node]:
     before, within, after = _parts(block, change.start, change.end)
     return [*before, text_node(change.text, within[0].marks if within else ()), *after]
+
+
+def _with_inline(block: Node, change: ReplaceInline) -> list[Node]:
+    before, _, after = _parts(block, change.start, change.end)
+    return [*before, *change.nodes, *after]
 
 
 def _marked(block: Node, change: MarkWords) -> list[Node]:
