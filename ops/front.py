@@ -52,7 +52,6 @@ HEAVY = (
     "/api/check",
     "/api/source",
     "/api/source/read",
-    "/api/compare",
     "/api/equation",
     "/api/pages/{page_id}/check",
     "/api/pages/{page_id}/listen",

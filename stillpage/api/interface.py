@@ -17,10 +17,11 @@ from ninja.security import SessionAuth
 
 from stillpage.library.receiving import TooLarge
 from stillpage.outages import is_outage
+from stillpage.pages.saving import NewerText
 from stillpage.pages.tree import AddressTaken
 from stillpage.people.permissions import NotAllowed
 from stillpage.publishing import sheet as publishing_sheet
-from stillpage.publishing.publish import Moved, NotReady
+from stillpage.publishing.publish import Clashing, Moved, NotReady
 from stillpage_core.budget import TooMuch
 from stillpage_core.checking import finding_json
 from stillpage_core.errors import CoreError, DocumentError
@@ -38,6 +39,7 @@ from .library import router as library
 from .outage import unreachable
 from .problems import problem
 from .routes import router
+from .saving import router as saving
 from .versions import router as versions
 
 
@@ -78,6 +80,7 @@ api = _Api(
 api.add_router("", public, auth=_Anyone())
 api.add_router("", account)
 api.add_router("", router)
+api.add_router("", saving)
 api.add_router("", versions)
 api.add_router("", checking)
 api.add_router("", aids)
@@ -129,6 +132,10 @@ def _unusable(request: HttpRequest, error: CoreError) -> HttpResponse:
     if isinstance(error, NotReady):
         findings = [finding_json(finding) for finding in error.findings]
         return problem(422, "not-ready", "The page cannot be published yet", str(error), findings=findings)
+    if isinstance(error, NewerText):
+        return problem(409, "began-from", "Somebody else has saved this page", str(error))
+    if isinstance(error, Clashing):
+        return problem(409, "clashing", "Two wordings stand side by side", str(error))
     if isinstance(error, Moved):
         return problem(409, "newer-text", "The page has changed", str(error))
     if isinstance(error, AddressTaken):

@@ -9,7 +9,7 @@ from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
-from stillpage.pages import saving, tree
+from stillpage.pages import tree
 from stillpage.pages.models import Page
 from stillpage.pages.seeing import sight_of
 from stillpage.people.permissions import Act, may, require
@@ -19,7 +19,6 @@ from stillpage.sites.models import Site
 from stillpage.trail.noting import note
 
 from . import schemas, shapes
-from .problems import problem
 
 router = Router()
 
@@ -93,6 +92,7 @@ def _page_out(request: HttpRequest, page: Page) -> dict[str, Any]:
         "pages": pages,
         "palette": shapes.palette_out(page.site),
         "frame_weight": frame_weight(),
+        "clashes": shapes.clashes_out(page),
     }
 
 
@@ -102,36 +102,6 @@ def page(request: HttpRequest, page_id: int) -> Any:
     found = _page(page_id)
     require(request.user, Act.SEE_CONTENTS, found.site)
     return _page_out(request, found)
-
-
-@router.put(
-    "/pages/{page_id}/working-copy",
-    response={200: schemas.SaveOut, 409: schemas.Problem, 422: schemas.Problem},
-    tags=["pages"],
-)
-def save(request: HttpRequest, page_id: int, given: schemas.WorkingCopyIn) -> Any:
-    """Save the working copy. When somebody has saved since ``base``, nothing is overwritten and both are kept."""
-    found = _page(page_id)
-    require(request.user, Act.WRITE, found.site)
-    draft = saving.Draft(given.title, given.description, shapes.document_of(given.document))
-    if given.base is None:
-        saved = saving.save_over(found, request.user, draft)
-    else:
-        saved = saving.save(found, request.user, draft, given.base)
-    if saved.refused:
-        return problem(
-            409,
-            "newer-text",
-            "Somebody else has saved this page",
-            f"{saved.copy.saved_by.shown_name} saved a newer text. Yours is kept beside it.",
-            newer=schemas.WorkingCopyOut(**shapes.copy_out(saved.copy)).model_dump(mode="json"),
-        )
-    return {
-        "revision": saved.copy.revision,
-        "saved_at": saved.copy.saved_at,
-        "saved_by": saved.copy.saved_by.shown_name,
-        "live": shapes.live_out(found, saved.copy),
-    }
 
 
 @router.post(

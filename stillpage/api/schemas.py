@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Annotated, Any, Literal
 
 from ninja import Field, Schema
-from pydantic import WithJsonSchema
+from pydantic import UUID4, WithJsonSchema
 
 Document = Annotated[dict[str, Any], WithJsonSchema({"x-core": "Doc"})]
 """A document. Its schema is the core's; `described` puts it in place of the mark."""
@@ -117,9 +117,15 @@ class TextIn(Schema):
 
 
 class WorkingCopyIn(TextIn):
-    """``base`` is the revision the text began from; null puts it in place of whatever is newest."""
+    """``base`` is the revision the text was made of. ``began`` is what it was made of, to be sent where the server asks
+    for it, or where it is not the text of that revision. ``mark`` is what the sender knows this save by."""
 
-    base: int | None
+    base: int
+    mark: UUID4 | None = None
+    began: TextIn | None = None
+    person: str | None = Field(
+        None, max_length=150, description="Who wrote it; nobody else saves it, though they may be signed in by now."
+    )
 
 
 class WorkingCopyOut(Schema):
@@ -390,6 +396,19 @@ class PaletteOut(Schema):
     styles: list[str]
 
 
+class ClashOut(Schema):
+    """A place that two people changed, each in their way. ``theirs`` was saved first, ``mine`` after it: blocks, or the
+    words of the title or description."""
+
+    id: int
+    sort: Literal["words", "gone", "attributes", "title", "description"]
+    theirs: list[dict[str, Any]] | str
+    mine: list[dict[str, Any]] | str
+    theirs_by: str
+    mine_by: str
+    at: datetime
+
+
 class PageOut(Schema):
     id: int
     site: SiteOut
@@ -402,27 +421,11 @@ class PageOut(Schema):
     pages: list[PageRef]
     palette: PaletteOut
     frame_weight: int = Field(description="What the theme adds to the weight of every page, in bytes.")
-
-
-class SaveOut(Schema):
-    revision: int
-    saved_at: datetime
-    saved_by: str
-    live: LiveOut | None
-
-
-Severity = Literal["blocks", "mend", "look"]
-
-
-class CheckIn(Schema):
-    """``site`` is that of the page, so that items kept to others are found."""
-
-    document: Document
-    site: int | None = None
+    clashes: list[ClashOut] = Field(description="Where two people's wordings stand, and nobody has chosen yet.")
 
 
 class ChangeOut(Schema):
-    change: Literal["set_attributes", "replace_text", "mark_words", "replace_nodes", "set_fact"]
+    change: Literal["set_attributes", "replace_text", "replace_inline", "mark_words", "replace_nodes", "set_fact"]
     path: list[int]
     attrs: dict[str, Any] | None = None
     start: int | None = None
@@ -433,6 +436,61 @@ class ChangeOut(Schema):
     nodes: list[Any] | None = None
     name: str | None = None
     value: str | None = None
+
+
+class MergedOut(Schema):
+    """A text that holds what others have changed too. ``changes`` lead to it from the one that was sent; ``items`` and
+    ``pages`` are those it names."""
+
+    title: str
+    description: str
+    document: Document
+    changes: list[ChangeOut]
+    items: list[ItemOut]
+    pages: list[PageRef]
+
+
+class SaveOut(Schema):
+    """``merged`` is the text as it is now, where it is another than the one that was sent."""
+
+    revision: int
+    saved_at: datetime
+    saved_by: str
+    live: LiveOut | None
+    merged: MergedOut | None
+    clashes: list[ClashOut] = Field(description="Where nobody has chosen yet.")
+
+
+class WritingIn(Schema):
+    """``window`` is a number of the sender's own making; ``block`` the index of the block with the caret."""
+
+    window: UUID4
+    block: int | None = Field(None, ge=0, le=1_000_000)
+
+
+class WritingOut(Schema):
+    """Another window in which somebody writes; ``own`` tells that it is the asker's."""
+
+    window: UUID4
+    name: str
+    own: bool
+    block: int | None
+
+
+class TogetherOut(Schema):
+    revision: int
+    clashes: list[int] = Field(description="By number; see PageOut.")
+    others: list[WritingOut]
+
+
+Severity = Literal["blocks", "mend", "look"]
+
+
+class CheckIn(Schema):
+    """``site`` is that of the page, so that items kept to others are found."""
+
+    document: Document
+    site: int | None = None
 
 
 class RepairOut(Schema):
@@ -571,26 +629,6 @@ class VersionOut(Schema):
     title: str
 
 
-class ComparisonIn(Schema):
-    base: Document
-    mine: Document
-    theirs: Document
-
-
-class PartOut(Schema):
-    """A run of blocks on both sides. ``proposed`` is null where they are the same."""
-
-    proposed: Literal["mine", "theirs", "both"] | None
-    mine: list[dict[str, Any]]
-    theirs: list[dict[str, Any]]
-    mine_html: str
-    theirs_html: str
-
-
-class ComparisonOut(Schema):
-    parts: list[PartOut]
-
-
 class EquationIn(Schema):
     latex: str = Field(max_length=5000)
     display: bool = False
@@ -632,7 +670,6 @@ class Problem(Schema):
     detail: str
     pointer: str | None = None
     findings: list[FindingOut] | None = None
-    newer: WorkingCopyOut | None = None
     place: int | None = None
     received: int | None = None
 

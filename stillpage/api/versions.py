@@ -1,15 +1,13 @@
-"""The way back: versions of a page, its live text, and two texts laid side by side."""
+"""The way back: versions of a page, its live text, and the live text."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
-from stillpage.computing import computing
 from stillpage.pages import saving
 from stillpage.pages.models import KeptText, Page
 from stillpage.pages.seeing import sight_of
@@ -17,7 +15,6 @@ from stillpage.people.permissions import Act, NotAllowed, require
 from stillpage.publishing.models import LiveCopy
 from stillpage.publishing.rendering import Frame, page_html
 from stillpage.publishing.resolving import resolver_for
-from stillpage_core.comparing import Part, parts_of
 from stillpage_core.writing import published_html
 
 from . import schemas
@@ -73,33 +70,6 @@ def live(request: HttpRequest, page_id: int) -> Any:
     """The text of the live copy."""
     page = _page(request, page_id)
     return get_object_or_404(LiveCopy.objects.defer("html", "html_gzip"), page=page)
-
-
-@router.post("/compare", response={200: schemas.ComparisonOut, 422: schemas.Problem})
-def compare(request: HttpRequest, given: schemas.ComparisonIn) -> Any:
-    """Lay two texts that began as one side by side, part by part, each part as HTML too."""
-    require(request.user, Act.SEE_CONTENTS)
-    base, mine, theirs = (document_of(each) for each in (given.base, given.mine, given.theirs))
-    resolver = resolver_for([mine, theirs], sight=sight_of(request.user))
-
-    def shown(blocks: Any) -> str:
-        return published_html(mine.with_content(blocks), resolver) if blocks else ""
-
-    with computing():
-        return {"parts": _parts(parts_of(base, mine, theirs), shown)}
-
-
-def _parts(parts: Iterable[Part], shown: Callable[[Any], str]) -> list[dict[str, Any]]:
-    return [
-        {
-            "proposed": part.proposed,
-            "mine": [block.to_json() for block in part.mine],
-            "theirs": [block.to_json() for block in part.theirs],
-            "mine_html": shown(part.mine) if part.proposed else "",
-            "theirs_html": shown(part.theirs) if part.proposed else "",
-        }
-        for part in parts
-    ]
 
 
 def version_page(request: HttpRequest, page_id: int, version_id: int) -> HttpResponse:

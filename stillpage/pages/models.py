@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from uuid import uuid4
+
 from django.conf import settings
 from django.db import models
 
@@ -60,7 +62,7 @@ class Text(models.Model):
 
 
 class WorkingCopy(Text):
-    """The page as it is being written. ``revision`` counts the saves; a save names the one it began from."""
+    """The page as it is being written. ``revision`` counts the texts; a save names the one it began from."""
 
     page = models.OneToOneField(Page, on_delete=models.CASCADE, primary_key=True, related_name="working_copy")
     revision = models.PositiveIntegerField(default=1)
@@ -72,6 +74,64 @@ class WorkingCopy(Text):
             models.Index(fields=["title"], name="copy_title"),
             models.Index(fields=["description"], name="copy_description"),
         ]
+
+
+class Save(models.Model):
+    """A save of a page that was done. ``mark`` is what its sender knows it by: asked for again, it is done already."""
+
+    page = models.ForeignKey(Page, on_delete=models.CASCADE, related_name="saves")
+    mark = models.UUIDField(default=uuid4)
+    revision = models.PositiveIntegerField()
+    at = models.DateTimeField()
+    by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+
+    class Meta:
+        constraints = [models.UniqueConstraint(fields=["page", "mark"], name="one_save_a_mark")]
+        indexes = [
+            models.Index(fields=["page", "revision"], name="save_revision"),
+            models.Index(fields=["at"], name="save_at"),
+        ]
+
+
+class Clash(models.Model):
+    """A place of the working copy that two people changed, each in their way, and nobody has chosen yet.
+
+    ``theirs`` was saved first, ``mine`` after it: each a list of blocks, or the words of the title or description. Of
+    "words" both stand in the text; of "gone" the one side has no blocks; of all others theirs stands alone
+    (`stillpage_core.comparing.Clash`).
+    """
+
+    class Sort(models.TextChoices):
+        WORDS = "words"
+        GONE = "gone"
+        ATTRIBUTES = "attributes"
+        TITLE = "title"
+        DESCRIPTION = "description"
+
+    page = models.ForeignKey(Page, on_delete=models.CASCADE, related_name="clashes")
+    sort = models.CharField(max_length=20, choices=Sort.choices)
+    theirs = models.JSONField()
+    mine = models.JSONField()
+    theirs_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    mine_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    at = models.DateTimeField()
+
+    class Meta:
+        ordering = ["id"]
+
+
+class Writing(models.Model):
+    """Somebody has a page open to write on it, in a window. ``block`` is where: the index of the block of the text
+    that their caret is in; it was so ``at`` a moment ago."""
+
+    window = models.UUIDField(primary_key=True)
+    page = models.ForeignKey(Page, on_delete=models.CASCADE, related_name="writings")
+    person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
+    block = models.PositiveIntegerField(null=True)
+    at = models.DateTimeField()
+
+    class Meta:
+        indexes = [models.Index(fields=["page", "at"], name="writing_at")]
 
 
 class Use(models.Model):
@@ -122,7 +182,7 @@ class KeptText(Text):
 
     class Reason(models.TextChoices):
         PUBLISHED = "published", "Published"
-        SET_ASIDE = "set aside", "Set aside because somebody else had saved"
+        SET_ASIDE = "set aside", "Kept because somebody else had changed the same words"
         NAMED = "named", "Kept by name"
 
     page = models.ForeignKey(Page, on_delete=models.CASCADE, related_name="kept_texts")

@@ -1,22 +1,28 @@
-"""Saving the working copy, so that nobody's newer text is overwritten and no text is lost."""
+"""Saving the working copy: what several people write is merged, and no word of anybody's is lost."""
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
+from datetime import timedelta
 from typing import Any
+from uuid import UUID, uuid4
 
 from django.db import transaction
 from django.utils import timezone
 
 from stillpage.people.models import Person
-from stillpage_core.document import Node, normal_form
+from stillpage_core import comparing
+from stillpage_core.document import Node, document_from_json, normal_form
 
-from .models import KeptText, Page, WorkingCopy
+from .models import Clash, KeptText, Page, Save, WorkingCopy
 from .tree import PageError, clean_title
 from .uses import note_uses
 
 LONGEST_DESCRIPTION = 500
 LONGEST_NOTE = 200
+REMEMBERED = timedelta(days=90)
+"""For how long a save is known by its mark: a window that lost the answer may come back only then."""
 
 
 @dataclass(frozen=True)
@@ -28,57 +34,95 @@ class Draft:
     document: Node
 
 
+class NewerText(PageError):
+    """Somebody saved meanwhile, and the text that the draft began from is needed to merge the two."""
+
+
 @dataclass(frozen=True)
 class Saved:
-    """The working copy after the call. When ``refused``, it is the newer one, and the draft is in ``kept``."""
+    """The working copy after a save, and whether it says something else than the draft did."""
 
     copy: WorkingCopy
-    kept: KeptText | None = None
-
-    @property
-    def refused(self) -> bool:
-        return self.kept is not None
+    differs: bool
 
 
 @transaction.atomic
-def save(page: Page, person: Person, draft: Draft, base: int) -> Saved:
-    """Save ``draft``, which began from revision ``base``.
+def save(
+    page: Page, person: Person, draft: Draft, base: int, *, mark: UUID | None = None, began: Draft | None = None
+) -> Saved:
+    """Save ``draft``, which was made of the text ``began``, which was made of revision ``base``.
 
-    When somebody saved a later revision meanwhile, nothing is overwritten: the draft is kept beside it.
+    A save of the same ``mark`` that was done already is not done again. When somebody else has saved since ``base``,
+    their changes and these are merged; where both changed the same words, both wordings stand and a `Clash` tells of
+    it, and the draft is kept as a version besides. Nobody clashes with themselves.
+
+    Raises:
+        NewerText: when there is something to merge and ``began`` is not given. Nothing is changed.
     """
     copy = WorkingCopy.objects.select_for_update().select_related("saved_by").get(page=page)
-    text = _cleaned(draft)
-    if copy.same_text(KeptText(**text)):
-        return Saved(copy)
-    if copy.revision != base:
-        kept = KeptText.objects.create(
-            page=page, reason=KeptText.Reason.SET_ASIDE, at=timezone.now(), by=person, **text
-        )
-        return Saved(copy, kept)
-    for name, value in text.items():
-        setattr(copy, name, value)
+    text = KeptText(**_cleaned(draft))
+    mark = mark or uuid4()
+    if Save.objects.filter(page=page, mark=mark).exists():
+        return Saved(copy, not copy.same_text(text))
+    if not copy.same_text(text):
+        if copy.revision == base and began is None:
+            _put(copy, person, text)
+        elif began is None:
+            raise NewerText("Somebody has saved this page since. Send the text that yours began from with it.")
+        else:
+            _merge(copy, person, text, KeptText(**_cleaned(began)), base)
+    Save.objects.create(page=page, mark=mark, revision=copy.revision, at=timezone.now(), by=person)
+    return Saved(copy, not copy.same_text(text))
+
+
+def _put(copy: WorkingCopy, person: Person, text: KeptText) -> None:
+    """Make a text the working copy's."""
+    copy.title, copy.description, copy.document = text.title, text.description, text.document
     copy.revision += 1
     copy.saved_at = timezone.now()
     copy.saved_by = person
     copy.save()
-    note_uses(page, draft.document, live=False)
-    return Saved(copy)
+    note_uses(copy.page, copy.tree, live=False)
 
 
-@transaction.atomic
-def save_over(page: Page, person: Person, draft: Draft) -> Saved:
-    """Save ``draft`` in place of whatever is newest, at the author's wish; what it replaces is kept."""
-    copy = WorkingCopy.objects.select_for_update().get(page=page)
-    KeptText.objects.create(
-        page=page,
-        reason=KeptText.Reason.SET_ASIDE,
-        at=copy.saved_at,
-        by=copy.saved_by,
-        title=copy.title,
-        description=copy.description,
-        document=copy.document,
-    )
-    return save(page, person, draft, copy.revision)
+def _merge(copy: WorkingCopy, person: Person, mine: KeptText, began: KeptText, base: int) -> None:
+    """Put what ``mine`` changed of ``began`` into the working copy."""
+    merged = comparing.merge(began.tree, mine.tree, copy.tree)
+    # A schema that grows may find a gap in the merging; then nothing is saved, and everybody keeps what they have.
+    document_from_json(merged.document.to_json())
+    text = KeptText(document=merged.document.to_json())
+    now = timezone.now()
+    clashes = [Clash(sort=each.sort, theirs=_blocks(each.theirs), mine=_blocks(each.mine)) for each in merged.clashes]
+    others = Save.objects.filter(page=copy.page, revision__gt=base).exclude(by=person).exists()
+    for name in ("title", "description"):
+        value, asked = _one_of(*(getattr(each, name) for each in (began, mine, copy)))
+        if asked:
+            clashes.append(Clash(sort=name, theirs=value, mine=getattr(mine, name)))
+            value = value if others else getattr(mine, name)
+        setattr(text, name, value)
+    if clashes:
+        if others:
+            for clash in clashes:
+                clash.page, clash.at = copy.page, now
+                clash.theirs_by, clash.mine_by = copy.saved_by, person
+            Clash.objects.bulk_create(clashes)
+        # Who goes over their own words is not asked; what they said before is a version all the same.
+        for kept, by in ((mine, person), *(() if others else ((copy, copy.saved_by),))):
+            said = {name: getattr(kept, name) for name in ("title", "description", "document")}
+            KeptText.objects.create(page=copy.page, reason=KeptText.Reason.SET_ASIDE, at=now, by=by, **said)
+    if not copy.same_text(text):
+        _put(copy, person, text)
+
+
+def _one_of(began: str, mine: str, theirs: str) -> tuple[str, bool]:
+    """What words become that either side may have changed, and whether both did, and differ; theirs stand then."""
+    if theirs in (mine, began):
+        return mine, False
+    return theirs, mine != began
+
+
+def _blocks(blocks: tuple[Node, ...]) -> list[dict[str, Any]]:
+    return [block.to_json() for block in blocks]
 
 
 @transaction.atomic
@@ -90,6 +134,20 @@ def keep(page: Page, person: Person, draft: Draft, note: str) -> KeptText:
     return KeptText.objects.create(
         page=page, reason=KeptText.Reason.NAMED, note=words, at=timezone.now(), by=person, **_cleaned(draft)
     )
+
+
+def forget_old() -> None:
+    """Forget the marks of saves that nobody will ask for again. Their texts stay where they are."""
+    Save.objects.filter(at__lt=timezone.now() - REMEMBERED).delete()
+
+
+def changes_between(draft: Draft, copy: WorkingCopy) -> Iterator[dict[str, Any]]:
+    """What leads from a draft to the working copy, as the editor makes it (`stillpage_core.document.changes`)."""
+    for name in ("title", "description"):
+        if (value := getattr(copy, name)) != getattr(draft, name):
+            yield {"change": "set_fact", "path": [], "name": name, "value": value}
+    for change in comparing.changes_between(normal_form(draft.document), copy.tree):
+        yield change.to_json()
 
 
 def _cleaned(draft: Draft) -> dict[str, Any]:

@@ -9,7 +9,7 @@ from django.utils import timezone
 
 from stillpage.library.models import Item
 from stillpage.library.needed import make_at_once
-from stillpage.pages.models import KeptText, Page, WorkingCopy
+from stillpage.pages.models import Clash, KeptText, Page, WorkingCopy
 from stillpage.pages.seeing import ALL, sight_of
 from stillpage.pages.uses import note_uses
 from stillpage.people.models import Person
@@ -37,6 +37,15 @@ class NotReady(CoreError):
         super().__init__(f"Before this page can be published, {things} to be mended: {findings[0].sentence}")
 
 
+class Clashing(CoreError):
+    """Two people changed the same words, and nobody has chosen yet."""
+
+    def __init__(self) -> None:
+        super().__init__(
+            "Two people changed the same words of this page, and both wordings stand. Choose first, then publish."
+        )
+
+
 class Moved(CoreError):
     """The working copy is not the one that was to be published."""
 
@@ -47,12 +56,15 @@ def publish(page: Page, person: Person, revision: int) -> LiveCopy:
 
     Raises:
         Moved: when somebody has saved since; nothing is published unseen.
+        Clashing: when nobody has chosen yet between two wordings.
         NotReady: when a finding blocks.
     """
     Site.objects.select_for_update().get(pk=page.site_id)
     copy = WorkingCopy.objects.select_for_update().get(page=page)
     if copy.revision != revision:
         raise Moved("Somebody has saved this page since you last saw it. Read what changed, then publish.")
+    if Clash.objects.filter(page=page).exists():
+        raise Clashing
     document = copy.tree
     findings = check_draft(page, Draft(copy.title, copy.description, document), sight=sight_of(person)).findings
     if blocking := [finding for finding in findings if finding.severity == "blocks"]:

@@ -172,7 +172,7 @@ def _alike(
     for there in free:
         spend()
         mine = Counter(words_in(other[there]))
-        rare = sorted(((len(at), word) for word in mine if 0 < len(at := holding.get(word, ())) <= COMMON))[:TELLING]
+        rare = sorted((len(at), word) for word in mine if 0 < len(at := holding.get(word, ())) <= COMMON)[:TELLING]
         for here in {index for _, word in rare for index in holding[word]}:
             share = 2 * (mine & words[here]).total() / (mine.total() + words[here].total())
             if share >= ALIKE and may_be_one(base[here], other[there]):

@@ -119,7 +119,7 @@ class _Calls(MediaFolder):
             self.assertTrue(answer.json()["detail"].strip())
         return answer.json() if answer.content else None
 
-    def save(self, page: Page, document: Any, base: int | None, status: int = 200, title: str = "Towpath walks") -> Any:
+    def save(self, page: Page, document: Any, base: int, status: int = 200, title: str = "Towpath walks") -> Any:
         body = {"title": title, "description": "", "document": document, "base": base}
         return self.call("PUT", f"/pages/{page.pk}/working-copy", body, status)
 

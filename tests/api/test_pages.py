@@ -5,7 +5,7 @@ from unittest.mock import patch
 from django.db import OperationalError
 from django.test import Client
 
-from stillpage.pages.models import KeptText, Page, WorkingCopy
+from stillpage.pages.models import Page, WorkingCopy
 
 from .base import ApiTest, a_document, a_picture
 
@@ -81,25 +81,6 @@ class Saving(ApiTest):
     def test_the_same_text_again_is_no_new_revision(self):
         self.save(self.walks, a_document("one"), 1)
         self.assertEqual(self.save(self.walks, a_document("one"), 1)["revision"], 2)
-
-    def test_saving_over_a_newer_text_is_refused_and_both_are_kept(self):
-        self.as_person(self.other)
-        self.save(self.walks, a_document("theirs"), 1)
-        self.as_person(self.author)
-        problem = self.save(self.walks, a_document("mine"), 1, status=409)
-        self.assertEqual(problem["newer"]["document"]["content"], a_document("theirs")["content"])
-        self.assertIn("Tobias Osier saved a newer text", problem["detail"])
-        self.assertEqual(WorkingCopy.objects.get(page=self.walks).document["content"], a_document("theirs")["content"])
-        kept = KeptText.objects.get(page=self.walks)
-        self.assertEqual((kept.document["content"], kept.by), (a_document("mine")["content"], self.author))
-
-    def test_putting_mine_in_its_place_keeps_the_one_it_replaces(self):
-        self.as_person(self.other)
-        self.save(self.walks, a_document("theirs"), 1)
-        self.as_person(self.author)
-        self.assertEqual(self.save(self.walks, a_document("mine"), None)["revision"], 3)
-        kept = KeptText.objects.get(page=self.walks)
-        self.assertEqual((kept.document["content"], kept.by), (a_document("theirs")["content"], self.other))
 
     def test_an_invalid_document_is_refused_with_its_place_and_nothing_changes(self):
         unknown = {"type": "doc", "content": [{"type": "paragraph"}, {"type": "marquee"}]}

@@ -1,11 +1,11 @@
-"""Nothing is lost: the server away, somebody else's newer text, a closed window, an expired sign-in."""
+"""Nothing is lost: the server away, a closed window, an expired sign-in."""
 
 import re
 
 from django.conf import settings
 from playwright.sync_api import expect
 
-from stillpage.pages.models import KeptText, WorkingCopy
+from stillpage.pages.models import WorkingCopy
 from stillpage_core.document.walking import text_of
 
 from ..api.base import image_bytes
@@ -58,38 +58,6 @@ class Saving(BrowserTest):
             expect(again.frame_locator("iframe").locator(".text")).to_have_text("Begun. Kept here.")
             expect(again.locator("[data-save]")).to_have_attribute("data-save", "saved")
             self.assertEqual(self.words(), "Begun. Kept here.")
-
-    def test_a_newer_text_of_somebody_else_is_not_overwritten_and_both_are_kept(self):
-        self.write(self.walks, document(paragraph("Begun.")))
-        with self.window() as mine:
-            sheet = self.open(mine, self.walks)
-            with self.window(user="tobias") as theirs:
-                other = self.open(theirs, self.walks)
-                self.type_at_end(theirs, other, " By Tobias.")
-                self.saved(theirs)
-            self.type_at_end(mine, sheet, " By Wren.")
-            expect(mine.locator("[data-save]")).to_contain_text(
-                "Tobias Osier saved a newer text. Yours is kept beside it."
-            )
-            self.assertEqual(self.words(), "Begun. By Tobias.")
-            mine.get_by_role("button", name="Put mine in its place").click()
-            self.saved(mine)
-            self.assertEqual(self.words(), "Begun. By Wren.")
-            kept = {text_of(each.tree) for each in KeptText.objects.filter(page=self.walks)}
-            self.assertEqual(kept, {"Begun. By Tobias.", "Begun. By Wren."})
-
-    def test_going_on_with_theirs_shows_their_text(self):
-        self.write(self.walks, document(paragraph("Begun.")))
-        with self.window() as mine:
-            sheet = self.open(mine, self.walks)
-            self.write(self.walks, document(paragraph("Theirs.")), title="Their title")
-            self.type_at_end(mine, sheet, " Mine.")
-            mine.get_by_role("button", name="Go on with theirs").click()
-            expect(sheet.locator(".text")).to_have_text("Theirs.")
-            expect(sheet.locator("h1")).to_have_text("Their title")
-            self.type_at_end(mine, sheet, " And mine.")
-            self.saved(mine)
-            self.assertEqual(self.words(), "Theirs. And mine.")
 
     def test_an_expired_sign_in_loses_nothing(self):
         self.write(self.walks, document(paragraph("Begun.")))

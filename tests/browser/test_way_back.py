@@ -1,7 +1,6 @@
 """The way back in the real interface: versions, a conflict part by part, and a browser that is killed while writing."""
 
 import os
-import re
 import signal
 import tempfile
 import time
@@ -10,11 +9,11 @@ from pathlib import Path
 
 from playwright.sync_api import Error, expect
 
-from stillpage.pages.models import KeptText, WorkingCopy
+from stillpage.pages.models import WorkingCopy
 from stillpage_core.document.walking import text_of
 
 from .. import chromium
-from ..core.documents import document, heading, paragraph
+from ..core.documents import document, paragraph
 from .base import BrowserTest
 
 
@@ -83,44 +82,6 @@ class WayBack(BrowserTest):
             page.get_by_role("button", name="Undo").click()
             expect(sheet.locator(".text")).to_have_text("Saved. Not saved.")
 
-    def test_a_conflict_is_settled_part_by_part_and_undo_brings_mine_back(self):
-        begun = [heading(2, "Walks"), paragraph("One."), paragraph("Between."), paragraph("Two."), paragraph("Three.")]
-        self.write(self.walks, document(*begun))
-        with self.window() as page:
-            sheet = self.open(page, self.walks)
-            theirs = [*begun[:1], paragraph("One, by Tobias."), begun[2], paragraph("Two, by Tobias."), begun[4]]
-            self.write(self.walks, document(*theirs), title="Their title")
-            # Nothing is saved before both lines are typed, however slow the machine.
-            page.route("**/working-copy", lambda route: route.abort())
-            for line in ("Two.", "Three."):
-                sheet.get_by_text(line, exact=True).click()
-                self.settled(page)
-                page.keyboard.press("End")
-                page.keyboard.type(" Mine.")
-            page.unroute("**/working-copy")
-            page.get_by_role("button", name="Choose part by part").click()
-            both = page.get_by_role("region", name="Both of you changed this")
-            expect(page.get_by_role("region", name="Only one of you changed this")).to_have_count(1)
-            expect(both).to_contain_text("Two, by Tobias.")
-            expect(both).to_contain_text("Two. Mine.")
-            self.axe(page, "mine or theirs")
-            page.set_viewport_size({"width": 390, "height": 800})
-            self.assertEqual(page.evaluate("document.documentElement.scrollWidth"), 390)
-            page.set_viewport_size({"width": 1280, "height": 800})
-            both.get_by_role("button", name="Mine").click()
-            page.get_by_role("region", name="The title").get_by_role("button", name="Theirs").click()
-            page.get_by_role("button", name="Go on with what is chosen").click()
-            expect(sheet.locator(".text > p")).to_have_text(
-                ["One, by Tobias.", "Between.", "Two. Mine.", "Three. Mine."]
-            )
-            expect(sheet.locator("h1")).to_have_text("Their title")
-            self.saved(page)
-            self.assertEqual(self.words(), "Walks\nOne, by Tobias.\nBetween.\nTwo. Mine.\nThree. Mine.")
-            page.get_by_role("button", name="Undo").click()
-            expect(sheet.locator(".text > p").first).to_have_text("One.")
-            kept = [text_of(each.tree) for each in KeptText.objects.filter(page=self.walks)]
-            self.assertIn("Walks\nOne.\nBetween.\nTwo. Mine.\nThree. Mine.", kept)
-
 
 class Windows(BrowserTest):
     """The journals of several windows over the same page."""
@@ -174,28 +135,6 @@ class Windows(BrowserTest):
             page.unroute("**/working-copy")
             self.saved(page)
         self.assertEqual(text_of(WorkingCopy.objects.get(page=self.walks).tree), "Begun. One. Two. Three.")
-
-    def test_what_was_chosen_in_a_conflict_is_there_on_return_before_it_is_saved(self):
-        self.write(self.walks, document(paragraph("Begun."), paragraph("End.")))
-        with self.window() as page:
-            page.on("dialog", lambda dialog: dialog.accept())
-            sheet = self.open(page, self.walks)
-            self.write(self.walks, document(paragraph("A longer beginning, by Tobias."), paragraph("End.")))
-            self.type_at_end(page, sheet, " Mine.")
-            page.get_by_role("button", name="Choose part by part").click()
-            expect(page.get_by_role("region", name=re.compile("changed this"))).to_have_count(1)
-            page.route("**/working-copy", lambda route: route.abort())
-            page.get_by_role("region", name=re.compile("changed this")).get_by_role("button", name="Both").click()
-            page.get_by_role("button", name="Go on with what is chosen").click()
-            chosen = ["A longer beginning, by Tobias.", "End.", "Begun.", "End. Mine."]
-            expect(sheet.locator(".text > p")).to_have_text(chosen)
-            self.type_at_end(page, sheet, " And on.")
-            self.come_back(page)
-            chosen[-1] += " And on."
-            expect(sheet.locator(".text > p")).to_have_text(chosen)
-            page.unroute("**/working-copy")
-            self.saved(page)
-            expect(page.locator("[data-save]")).to_contain_text("the words left unsaved here are back")
 
 
 class Killed(BrowserTest):

@@ -38,7 +38,10 @@ export function App() {
       <Route path="/account" element={<Account session={session.data} />} />
       <Route path="/trail" element={<Trail />} />
       <Route path="/library" element={<Library session={session.data} />} />
-      <Route path="/pages/:pageId" element={<Writing limits={limits} />} />
+      <Route
+        path="/pages/:pageId"
+        element={<Writing limits={limits} person={session.data.person.username} />}
+      />
       <Route path="*" element={<Navigate to="/" replace />} />
     </Routes>
   )

@@ -29,7 +29,10 @@ export type SiteChecks = Schemas["SiteChecks"]
 export type Sign = Schemas["SignOut"]
 export type Heading = Schemas["HeadingOut"]
 export type Version = Schemas["VersionOut"]
-export type Part = Schemas["PartOut"]
+export type Clash = Schemas["ClashOut"]
+export type Change = Schemas["ChangeOut"]
+export type SaveOut = Schemas["SaveOut"]
+export type Together = Schemas["TogetherOut"]
 export type Measure = Schemas["MeasureOut"]
 export type LiveOut = Schemas["LiveOut"]
 export type Arrived = Schemas["ArrivedOut"]
@@ -54,6 +57,11 @@ export class Problem extends Error {
   /** Whether trying again later may help: the server or its database is away. */
   get away(): boolean {
     return this.status === 0 || this.status >= 500
+  }
+
+  /** Whether it is of a type, by the name that the server gives it. */
+  is(name: string): boolean {
+    return this.body.type?.endsWith(`/${name}`) ?? false
   }
 }
 

@@ -204,26 +204,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/compare": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Compare
-         * @description Lay two texts that began as one side by side, part by part, each part as HTML too.
-         */
-        post: operations["stillpage_api_versions_compare"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/equation": {
         parameters: {
             query?: never;
@@ -677,6 +657,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page_id}/clashes/{clash_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Settled
+         * @description Somebody has chosen, and the text says what. Done already is done.
+         */
+        delete: operations["stillpage_api_saving_settled"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page_id}/export/{ending}": {
         parameters: {
             query?: never;
@@ -835,11 +835,54 @@ export interface paths {
         get?: never;
         /**
          * Save
-         * @description Save the working copy. When somebody has saved since ``base``, nothing is overwritten and both are kept.
+         * @description Save the working copy, merged with what others have saved since ``base``.
+         *
+         *     Asked again with the same ``mark``, it is not done twice. Where somebody has saved and ``began`` is missing, 409
+         *     asks for it and nothing is changed.
          */
-        put: operations["stillpage_api_routes_save"];
+        put: operations["stillpage_api_saving_save"];
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page_id}/writing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Writing
+         * @description Say that one writes here, and where; says who else does, and whether the text is newer than one has it.
+         */
+        post: operations["stillpage_api_saving_writing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/pages/{page_id}/writing/{window}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Leaves
+         * @description A window was closed.
+         */
+        delete: operations["stillpage_api_saving_leaves"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1405,7 +1448,7 @@ export interface components {
              * Change
              * @enum {string}
              */
-            change: "set_attributes" | "replace_text" | "mark_words" | "replace_nodes" | "set_fact";
+            change: "set_attributes" | "replace_text" | "replace_inline" | "mark_words" | "replace_nodes" | "set_fact";
             /** Count */
             count?: number | null;
             /** End */
@@ -1439,6 +1482,37 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["FindingOut"][];
             measure: components["schemas"]["MeasureOut"];
+        };
+        /**
+         * ClashOut
+         * @description A place that two people changed, each in their way. ``theirs`` was saved first, ``mine`` after it: blocks, or the
+         *     words of the title or description.
+         */
+        ClashOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Id */
+            id: number;
+            /** Mine */
+            mine: {
+                [key: string]: unknown;
+            }[] | string;
+            /** Mine By */
+            mine_by: string;
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "words" | "gone" | "attributes" | "title" | "description";
+            /** Theirs */
+            theirs: {
+                [key: string]: unknown;
+            }[] | string;
+            /** Theirs By */
+            theirs_by: string;
         };
         /** @description words of a program or of a key */
         CodeMark: {
@@ -1477,17 +1551,6 @@ export interface components {
             folder?: number | null;
             /** Id */
             id: string;
-        };
-        /** ComparisonIn */
-        ComparisonIn: {
-            base: components["schemas"]["DocNode"];
-            mine: components["schemas"]["DocNode"];
-            theirs: components["schemas"]["DocNode"];
-        };
-        /** ComparisonOut */
-        ComparisonOut: {
-            /** Parts */
-            parts: components["schemas"]["PartOut"][];
         };
         /** Contents */
         Contents: {
@@ -2090,6 +2153,24 @@ export interface components {
             /** Words */
             words: number;
         };
+        /**
+         * MergedOut
+         * @description A text that holds what others have changed too. ``changes`` lead to it from the one that was sent; ``items`` and
+         *     ``pages`` are those it names.
+         */
+        MergedOut: {
+            /** Changes */
+            changes: components["schemas"]["ChangeOut"][];
+            /** Description */
+            description: string;
+            document: components["schemas"]["DocNode"];
+            /** Items */
+            items: components["schemas"]["ItemOut"][];
+            /** Pages */
+            pages: components["schemas"]["PageRef"][];
+            /** Title */
+            title: string;
+        };
         /** NewPage */
         NewPage: {
             /** After */
@@ -2173,6 +2254,11 @@ export interface components {
             /** Address */
             address: string;
             /**
+             * Clashes
+             * @description Where two people's wordings stand, and nobody has chosen yet.
+             */
+            clashes: components["schemas"]["ClashOut"][];
+            /**
              * Frame Weight
              * @description What the theme adds to the weight of every page, in bytes.
              */
@@ -2235,26 +2321,6 @@ export interface components {
             content?: (components["schemas"]["TextNode"] | components["schemas"]["FormulaNode"] | components["schemas"]["LineBreakNode"])[];
             /** @constant */
             type: "paragraph";
-        };
-        /**
-         * PartOut
-         * @description A run of blocks on both sides. ``proposed`` is null where they are the same.
-         */
-        PartOut: {
-            /** Mine */
-            mine: {
-                [key: string]: unknown;
-            }[];
-            /** Mine Html */
-            mine_html: string;
-            /** Proposed */
-            proposed: ("mine" | "theirs" | "both") | null;
-            /** Theirs */
-            theirs: {
-                [key: string]: unknown;
-            }[];
-            /** Theirs Html */
-            theirs_html: string;
         };
         /** PasswordIn */
         PasswordIn: {
@@ -2395,7 +2461,6 @@ export interface components {
             detail: string;
             /** Findings */
             findings?: components["schemas"]["FindingOut"][] | null;
-            newer?: components["schemas"]["WorkingCopyOut"] | null;
             /** Place */
             place?: number | null;
             /** Pointer */
@@ -2476,9 +2541,18 @@ export interface components {
             /** Wrong Example */
             wrong_example: string;
         };
-        /** SaveOut */
+        /**
+         * SaveOut
+         * @description ``merged`` is the text as it is now, where it is another than the one that was sent.
+         */
         SaveOut: {
+            /**
+             * Clashes
+             * @description Where nobody has chosen yet.
+             */
+            clashes: components["schemas"]["ClashOut"][];
             live: components["schemas"]["LiveOut"] | null;
+            merged: components["schemas"]["MergedOut"] | null;
             /** Revision */
             revision: number;
             /**
@@ -2750,6 +2824,17 @@ export interface components {
             /** @constant */
             type: "table_row";
         };
+        /** TextIn */
+        TextIn: {
+            /**
+             * Description
+             * @default
+             */
+            description: string;
+            document: components["schemas"]["DocNode"];
+            /** Title */
+            title: string;
+        };
         /** @description words */
         TextNode: {
             marks?: (components["schemas"]["LinkMark"] | components["schemas"]["AbbreviationMark"] | components["schemas"]["LanguageMark"] | components["schemas"]["ToneMark"] | components["schemas"]["StrongMark"] | components["schemas"]["EmphasisMark"] | components["schemas"]["UnderlineMark"] | components["schemas"]["StrikeMark"] | components["schemas"]["SuperscriptMark"] | components["schemas"]["SubscriptMark"] | components["schemas"]["CodeMark"])[];
@@ -2764,6 +2849,18 @@ export interface components {
             document: components["schemas"]["DocNode"];
             /** Title */
             title: string;
+        };
+        /** TogetherOut */
+        TogetherOut: {
+            /**
+             * Clashes
+             * @description By number; see PageOut.
+             */
+            clashes: number[];
+            /** Others */
+            others: components["schemas"]["WritingOut"][];
+            /** Revision */
+            revision: number;
         };
         /**
          * Told
@@ -2926,17 +3023,26 @@ export interface components {
         };
         /**
          * WorkingCopyIn
-         * @description ``base`` is the revision the text began from; null puts it in place of whatever is newest.
+         * @description ``base`` is the revision the text was made of. ``began`` is what it was made of, to be sent where the server asks
+         *     for it, or where it is not the text of that revision. ``mark`` is what the sender knows this save by.
          */
         WorkingCopyIn: {
             /** Base */
-            base: number | null;
+            base: number;
+            began?: components["schemas"]["TextIn"] | null;
             /**
              * Description
              * @default
              */
             description: string;
             document: components["schemas"]["DocNode"];
+            /** Mark */
+            mark?: string | null;
+            /**
+             * Person
+             * @description Who wrote it; nobody else saves it, though they may be signed in by now.
+             */
+            person?: string | null;
             /** Title */
             title: string;
         };
@@ -2956,6 +3062,36 @@ export interface components {
             saved_by: string;
             /** Title */
             title: string;
+        };
+        /**
+         * WritingIn
+         * @description ``window`` is a number of the sender's own making; ``block`` the index of the block with the caret.
+         */
+        WritingIn: {
+            /** Block */
+            block?: number | null;
+            /**
+             * Window
+             * Format: uuid4
+             */
+            window: string;
+        };
+        /**
+         * WritingOut
+         * @description Another window in which somebody writes; ``own`` tells that it is the asker's.
+         */
+        WritingOut: {
+            /** Block */
+            block: number | null;
+            /** Name */
+            name: string;
+            /** Own */
+            own: boolean;
+            /**
+             * Window
+             * Format: uuid4
+             */
+            window: string;
         };
     };
     responses: never;
@@ -3829,113 +3965,6 @@ export interface operations {
                 headers: {
                     /** @description Seconds. */
                     "Retry-After"?: number;
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    stillpage_api_versions_compare: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ComparisonIn"];
-            };
-        };
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ComparisonOut"];
-                };
-            };
-            /** @description The request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Nobody is signed in */
-            401: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The person may not do this, or the request does not carry the token */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description There is no such thing, or not for this person */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description It is more than is taken */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description What was given cannot be used */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Something went wrong on the server */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The database cannot be reached, or is busy */
-            503: {
-                headers: {
-                    /** @description Seconds. */
-                    "Retry-After"?: number;
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description The disk is full */
-            507: {
-                headers: {
                     [name: string]: unknown;
                 };
                 content: {
@@ -6322,6 +6351,92 @@ export interface operations {
             };
         };
     };
+    stillpage_api_saving_settled: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+                clash_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     stillpage_api_exchange_export: {
         parameters: {
             query?: never;
@@ -7151,7 +7266,7 @@ export interface operations {
             };
         };
     };
-    stillpage_api_routes_save: {
+    stillpage_api_saving_save: {
         parameters: {
             query?: never;
             header?: never;
@@ -7222,6 +7337,201 @@ export interface operations {
             };
             /** @description It is more than is taken */
             413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_saving_writing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WritingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TogetherOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is more than is taken */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_saving_leaves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+                window: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

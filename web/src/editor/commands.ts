@@ -373,10 +373,29 @@ export function keepAnchor(tr: EditorState["tr"], position: number, anchor: stri
 /** Put another text in place of everything, title and description too, as one step that can be undone. */
 export function replaceAll(state: EditorState, doc: Node) {
   const tr = state.tr
-  const start = state.doc.content.findDiffStart(doc.content)
-  const end = state.doc.content.findDiffEnd(doc.content)
-  if (start !== null && end) tr.replaceWith(0, state.doc.content.size, doc.content)
+  const { from, to, blocks } = differing(state.doc, doc)
+  if (blocks.length) tr.replaceWith(from, to, blocks)
+  else if (to > from) tr.delete(from, to)
   for (const name of ["title", "description"])
     if (state.doc.attrs[name] !== doc.attrs[name]) tr.setDocAttribute(name, doc.attrs[name])
   return tr
+}
+
+/** The blocks between the first and the last that two texts do not share, and where they stand in the one. */
+function differing(one: Node, other: Node) {
+  const shorter = Math.min(one.childCount, other.childCount)
+  let first = 0
+  let from = 0
+  while (first < shorter && one.child(first).eq(other.child(first))) from += one.child(first++).nodeSize
+  let last = 0
+  let to = one.content.size
+  while (
+    last < shorter - first &&
+    one.child(one.childCount - 1 - last).eq(other.child(other.childCount - 1 - last))
+  )
+    to -= one.child(one.childCount - 1 - last++).nodeSize
+  const blocks = Array.from({ length: other.childCount - last - first }, (_, index) =>
+    other.child(first + index),
+  )
+  return { from, to, blocks }
 }

@@ -108,10 +108,7 @@ export function withShown(state: EditorState, shown: number | null) {
 }
 
 /** The document last checked, and how to find its positions in the present one. */
-export function sinceCheck(
-  state: EditorState,
-): { doc: Node; moved: (position: number, assoc?: number) => number } | null {
+export function sinceCheck(state: EditorState): { doc: Node; since: Mapping } | null {
   const checked = key.getState(state)
-  if (!checked?.doc) return null
-  return { doc: checked.doc, moved: (position, assoc) => checked.since.map(position, assoc) }
+  return checked?.doc ? { doc: checked.doc, since: checked.since } : null
 }

@@ -3,21 +3,30 @@
  * crash nor a closed laptop nor an expired sign-in loses a word.
  *
  * A journal begins with the text that was last saved, and grows by the steps of each change: a key costs a few bytes,
- * however long the page is. Each window has a journal of its own and holds a lock for it; a journal whose lock nobody
- * holds was left behind, and is what the next window begins from.
+ * however long the page is. It belongs to a person and a page. Each window has a journal of its own and holds a lock
+ * for it; a journal whose lock nobody holds was left behind, and is what its owner's next window begins from.
  */
 import { type DBSchema, type IDBPDatabase, openDB } from "idb"
 import type { Node } from "prosemirror-model"
 import { Step } from "prosemirror-transform"
 import { type PageText, schema, textOf, toEditor } from "./schema"
 
+/** A save that was sent and perhaps not answered: its mark, and how far the journal had come with the text it held. */
+interface Sent {
+  mark: string
+  upTo: number
+}
+
 interface Start {
   session: string
   pageId: number
-  /** The revision that the text was saved as. */
+  /** Whose it is; missing in journals of the time before that was kept. */
+  person?: string
+  /** The revision that the text was made of. */
   base: number
   text: PageText
   at: number
+  sent?: Sent
 }
 
 interface Grown {
@@ -30,11 +39,16 @@ interface Store extends DBSchema {
   steps: { key: number; value: Grown; indexes: { session: string } }
 }
 
-/** A text that was left behind: the revision it grew from, and how far it had come. */
+/** A text that was left behind: what it grew from, and how far it had come. */
 export interface Left {
   base: number
+  began: Node
   doc: Node
   session: string
+  /** The steps that lead from the one to the other. */
+  steps: Step[]
+  /** The save that was not answered: what it held, and how many of the steps were made before it. */
+  sent: { mark: string; doc: Node; count: number } | null
 }
 
 let opened: Promise<IDBPDatabase<Store>> | null = null
@@ -57,28 +71,42 @@ const LATEST = 25
 /** In milliseconds: a window that has just been closed or loaded anew may hold its lock a moment longer. */
 const PATIENCE = [0, 100, 200, 300]
 
-/** The newest text of a page that was left behind in this browser, if any. */
-export async function leftBehind(pageId: number): Promise<Left | null> {
+/** The newest text of a page that this person left behind in this browser, if it says anything else than `saved`. */
+export async function leftBehind(pageId: number, person: string, saved: Node): Promise<Left | null> {
   try {
     const db = await open()
-    const journals: { start: Start; grown: Grown[] }[] = []
+    const journals: { start: Start; grown: Map<number, Grown> }[] = []
     for (const start of await db.getAllFromIndex("starts", "page", pageId)) {
-      const grown = await db.getAllFromIndex("steps", "session", start.session)
-      if (grown.length) journals.push({ start, grown })
+      if ((start.person ?? person) !== person) continue
+      const grown = await stepsOf(db, start.session)
+      if (grown.size) journals.push({ start, grown })
       else if (!(await isHeld(start.session))) await forget(db, start.session)
     }
     journals.sort((one, other) => other.start.at - one.start.at)
     for (const wait of PATIENCE) {
       if (!journals.length) return null
       await new Promise((done) => setTimeout(done, wait))
-      for (const { start, grown } of journals)
-        if (!(await isHeld(start.session)))
-          return { base: start.base, session: start.session, doc: replayed(start.text, grown) }
+      for (const [index, { start, grown }] of journals.entries()) {
+        if (await isHeld(start.session)) continue
+        const left = replayed(start, grown)
+        if (!left.doc.eq(saved)) return left
+        // The server has it all: its answer was lost, or somebody wrote the same.
+        await forget(db, start.session)
+        journals.splice(index, 1)
+        break
+      }
     }
     return null
   } catch {
     return null
   }
+}
+
+async function stepsOf(db: IDBPDatabase<Store>, session: string): Promise<Map<number, Grown>> {
+  const tr = db.transaction("steps")
+  const index = tr.store.index("session")
+  const [keys, values] = await Promise.all([index.getAllKeys(session), index.getAll(session)])
+  return new Map(keys.map((key, place) => [key, values[place] as Grown]))
 }
 
 async function isHeld(session: string): Promise<boolean> {
@@ -87,38 +115,62 @@ async function isHeld(session: string): Promise<boolean> {
 }
 
 /** The text with all steps made again; where one does not fit, those before it count. */
-function replayed(text: PageText, grown: Grown[]): Node {
-  let doc = toEditor(text)
+function replayed(start: Start, grown: Map<number, Grown>): Left {
+  const began = toEditor(start.text)
+  let doc = began
+  let held = began
+  let count = 0
+  const made: Step[] = []
   try {
-    for (const { steps } of grown)
-      for (const step of steps) doc = Step.fromJSON(schema, step).apply(doc).doc ?? doc
+    for (const [key, { steps }] of grown)
+      for (const each of steps) {
+        const step = Step.fromJSON(schema, each)
+        doc = step.apply(doc).doc ?? doc
+        made.push(step)
+        if (start.sent && key <= start.sent.upTo) {
+          held = doc
+          count = made.length
+        }
+      }
   } catch {
     // A step that cannot be read ends the journal.
   }
-  return doc
+  const sent = start.sent ? { mark: start.sent.mark, doc: held, count } : null
+  return { base: start.base, began, doc, session: start.session, steps: made, sent }
+}
+
+/** What a journal goes on from: the steps it has already, and the save among them that was not answered. */
+interface Further {
+  steps: readonly Step[]
+  sent?: { mark: string; count: number }
 }
 
 /**
  * Take the steps of a journal away, those up to a key or all, and put another start (or none) in the place of the one
- * it had, with one set of steps to go on from there. It is one transaction: a crash finds all of it done or nothing.
+ * it had, with steps to go on from there. It is one transaction: a crash finds all of it done or nothing. Gives the
+ * keys of the steps up to what was sent, and of the last.
  */
 async function renew(
   db: IDBPDatabase<Store>,
   session: string,
   start: Start | null,
   upTo = Number.POSITIVE_INFINITY,
-  steps: unknown[] = [],
-): Promise<number | null> {
+  { steps, sent }: Further = { steps: [] },
+): Promise<{ sent: number; last: number | null }> {
   const tr = db.transaction(["starts", "steps"], "readwrite")
-  if (start) void tr.objectStore("starts").put(start)
-  else void tr.objectStore("starts").delete(session)
   const store = tr.objectStore("steps")
   const index = store.index("session")
   for (let cursor = await index.openCursor(session); cursor; cursor = await cursor.continue())
     if (cursor.primaryKey <= upTo) await cursor.delete()
-  const key = steps.length ? await store.add({ session, steps }) : null
+  const add = (some: readonly Step[]) =>
+    some.length ? store.add({ session, steps: some.map((step) => step.toJSON()) }) : null
+  const first = await add(steps.slice(0, sent?.count ?? steps.length))
+  const rest = await add(sent ? steps.slice(sent.count) : [])
+  const held = first ?? 0
+  if (!start) void tr.objectStore("starts").delete(session)
+  else void tr.objectStore("starts").put(sent ? { ...start, sent: { mark: sent.mark, upTo: held } } : start)
   await tr.done
-  return key
+  return { sent: held, last: rest ?? first }
 }
 
 const forget = (db: IDBPDatabase<Store>, session: string) => renew(db, session, null)
@@ -131,11 +183,14 @@ export class Journal {
   /** The key of the last step written. */
   private last = Promise.resolve(0)
 
-  private constructor(readonly pageId: number) {}
+  private constructor(
+    readonly pageId: number,
+    readonly person: string,
+  ) {}
 
-  /** A journal for a page; null where the browser has no store to keep it in. */
-  static async open(pageId: number): Promise<Journal | null> {
-    const journal = new Journal(pageId)
+  /** Somebody's journal for a page; null where the browser has no store to keep it in. */
+  static async open(pageId: number, person: string): Promise<Journal | null> {
+    const journal = new Journal(pageId, person)
     try {
       journal.db = await open()
       await new Promise<void>((held) => {
@@ -155,20 +210,29 @@ export class Journal {
   }
 
   private startOf(base: number, doc: Node): Start {
-    return { session: this.session, pageId: this.pageId, base, text: textOf(doc), at: Date.now() }
+    const { session, pageId, person } = this
+    return { session, pageId, person, base, text: textOf(doc), at: Date.now() }
   }
 
   /**
-   * Begin anew: `saved` is the text that was saved as `base`, and `since` are the steps from it to the text that now
-   * stands on the sheet. Changes are kept from there.
+   * Begin anew: `began` is the text that changes are counted from, made of revision `base`, and the steps lead from it
+   * to the text that now stands on the sheet. Changes are kept from there. Gives how far the journal had come with the
+   * save that was not answered.
    */
-  begin(base: number, saved: Node, since: readonly Step[] = []) {
+  async begin(base: number, began: Node, further: Further = { steps: [] }): Promise<number> {
     this.write()
-    const start = this.startOf(base, saved)
-    const steps = since.map((step) => step.toJSON())
+    const start = this.startOf(base, began)
     const { last } = this
-    const renewed = this.try((db) => renew(db, this.session, start, undefined, steps))
-    this.last = renewed.then((key) => key ?? last)
+    const renewed = this.try((db) => renew(db, this.session, start, undefined, further))
+    this.last = renewed.then((keys) => keys?.last ?? last)
+    return (await renewed)?.sent ?? 0
+  }
+
+  /** Go on with a text that was left behind; once this journal holds it, the other is not needed any more. */
+  async takeOver({ base, began, steps, sent, session }: Left): Promise<number> {
+    const held = await this.begin(base, began, { steps, sent: sent ?? undefined })
+    if (await this.last) await this.try((db) => forget(db, session))
+    return held
   }
 
   /** Keep the steps of a change: right after the frame that shows it, so that no key waits for the journal. */
@@ -189,20 +253,22 @@ export class Journal {
     )
   }
 
-  /** How far the journal has come with the text as it is at this moment. */
-  mark(): Promise<number> {
+  /** The text as it is at this moment is being saved under a mark; gives how far the journal has come with it. */
+  async sending(mark: string): Promise<number> {
     this.write()
-    return this.last
+    const upTo = await this.last
+    await this.try(async (db) => {
+      const tr = db.transaction("starts", "readwrite")
+      const start = await tr.store.get(this.session)
+      if (start) await tr.store.put({ ...start, sent: { mark, upTo } })
+      await tr.done
+    })
+    return upTo
   }
 
-  /** The text up to `mark` is saved as `base`: the journal begins from there. */
-  async saved(base: number, doc: Node, mark: number): Promise<void> {
-    await this.try((db) => renew(db, this.session, this.startOf(base, doc), mark))
-  }
-
-  /** Once this journal holds another one's text, the other is not needed any more. */
-  async takeOver(session: string): Promise<void> {
-    if (await this.last) await this.try((db) => forget(db, session))
+  /** The text up to `upTo` is saved as `base`: the journal begins from there. */
+  async saved(base: number, doc: Node, upTo: number): Promise<void> {
+    await this.try((db) => renew(db, this.session, this.startOf(base, doc), upTo))
   }
 
   /** Everything is saved and the window closes. */

@@ -9,12 +9,13 @@ import { gapCursor } from "prosemirror-gapcursor"
 import { closeHistory, history, redo, undo } from "prosemirror-history"
 import { type Attrs, Fragment, type Node, Slice } from "prosemirror-model"
 import { EditorState, NodeSelection, Selection, TextSelection, type Transaction } from "prosemirror-state"
-import { ReplaceStep, type Step } from "prosemirror-transform"
+import { Mapping, ReplaceStep, type Step } from "prosemirror-transform"
 import { EditorView } from "prosemirror-view"
-import type { Finding, ItemOut, Repair } from "../api/client"
+import type { Change, Finding, ItemOut, Repair } from "../api/client"
 import { setAttrs } from "./blocks"
+import { clashesPlugin } from "./clashes"
 import { type Clip, clipboardSerializer, clipOf, isOwn } from "./clipboard"
-import { insertLink, insertPicture, kinds } from "./commands"
+import { insertLink, insertPicture, kinds, replaceAll } from "./commands"
 import { EquationView } from "./equations"
 import { findingsOf, findingsPlugin, openFindings, sinceCheck, without, withShown } from "./findings"
 import { heardPlugin, withHeard } from "./heard"
@@ -22,9 +23,10 @@ import { KEYS, keyPlugins, matches, type Wishes } from "./keys"
 import type { Known } from "./known"
 import type { Place } from "./landing"
 import { PictureView } from "./picture"
-import { applyRepair } from "./placement"
+import { applyChanges } from "./placement"
 import { schema } from "./schema"
 import { rememberStanding } from "./standing"
+import { writersPlugin } from "./together"
 
 export interface SheetOptions {
   frame: HTMLIFrameElement
@@ -145,6 +147,8 @@ export class Sheet {
         gapCursor(),
         findingsPlugin,
         heardPlugin,
+        clashesPlugin,
+        writersPlugin,
       ],
     })
   }
@@ -308,9 +312,37 @@ export class Sheet {
     const since = sinceCheck(this.state)
     if (!since || !this.options.editable) return false
     const tr = this.state.tr
-    if (!repairs.every(([, repair]) => applyRepair(tr, repair, since.doc, since.moved))) return false
+    if (!repairs.every(([, repair]) => applyChanges(tr, repair.changes, since.doc, since.since))) return false
     const mended = repairs.map(([finding]) => finding)
     this.step(without(tr, mended).scrollIntoView())
+    return true
+  }
+
+  /**
+   * Take in what others have changed, made for the text `then`, from which it leads to `now`; `since` says how places
+   * have moved from `then` to what stands here. Caret, selection and the way back through one's own changes stay.
+   * False, with nothing done, where it meets words that were written here since, or letters are just being put
+   * together by an input method.
+   */
+  takeIn(changes: readonly Change[], then: Node, now: Node, since: Mapping): boolean {
+    if (this.view.composing) return false
+    const state = EditorState.create({ doc: then })
+    const alone = state.tr
+    const tr = this.state.tr
+    if (applyChanges(alone, changes, then, new Mapping()) && alone.doc.eq(now)) {
+      if (!applyChanges(tr, changes, then, since)) return false
+    } else {
+      if (since.maps.length) return false
+      for (const step of replaceAll(state, now).steps) tr.step(step)
+    }
+    if (!tr.docChanged) return true
+    const { selection } = this.state
+    if (selection instanceof TextSelection) {
+      // What comes in right at the caret stands behind it.
+      const $place = (position: number) => tr.doc.resolve(tr.mapping.map(position, -1))
+      tr.setSelection(TextSelection.between($place(selection.anchor), $place(selection.head)))
+    }
+    this.dispatch(tr.setMeta("addToHistory", false))
     return true
   }
 

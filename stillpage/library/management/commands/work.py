@@ -18,6 +18,7 @@ from django_tasks_db.models import DBTaskResult
 from stillpage.library.tasks import PERIOD, clear_away, take_up_again
 from stillpage.outages import is_outage
 from stillpage.outside.testing import QUEUE, forget_unused, is_due, test_due
+from stillpage.pages import saving, together
 from stillpage.people import attempts, limiting, sessions
 
 
@@ -76,6 +77,8 @@ class Command(BaseCommand):
         if not DBTaskResult.objects.filter(status="READY").exists():
             take_up_again()
         clear_away()
+        together.clear_away()
+        saving.forget_old()
         sessions.forget_ended()
         attempts.forget_old()
         limiting.forget_ended()

@@ -1,10 +1,18 @@
 import { Box, Button, Heading, HStack, Stack, Text } from "@chakra-ui/react"
-import { type ReactNode, useEffect, useState } from "react"
-import { ask, client, type Part } from "../../api/client"
+import { type ReactNode, useEffect, useState, useSyncExternalStore } from "react"
+import type { Clash } from "../../api/client"
+import {
+  attributesOf,
+  type Choice,
+  chosen,
+  type Standing,
+  type Wordings,
+  withClashes,
+  wordingsOf,
+} from "../../editor/clashes"
 import type { Saver } from "../../editor/saver"
-import { type PageText, textOf, toEditor } from "../../editor/schema"
 import type { Sheet } from "../../editor/sheet"
-import { Act } from "../../look/Act"
+import { useSheetState } from "./useSheetState"
 
 interface Props {
   sheet: Sheet
@@ -12,176 +20,157 @@ interface Props {
   onClose(): void
 }
 
-type Side = "mine" | "theirs" | "both"
-type Fact = "title" | "description"
-
-const NAMES: Record<Side, string> = { mine: "Mine", theirs: "Theirs", both: "Both" }
-
-/** A refused save: this text and the newer one, part by part. What only one side changed is chosen already. */
+/** Places that two people changed, each in their way: both wordings, and choosing between them. */
 export function Choosing({ sheet, saver, onClose }: Props) {
-  const { state } = saver.get()
-  const newer = state.kind === "conflict" ? state.newer : null
-  const [parts, setParts] = useState<Part[]>([])
-  const [chosen, setChosen] = useState<Side[]>([])
-  const [facts, setFacts] = useState<Record<Fact, Side>>({ title: "mine", description: "mine" })
-  const [problem, setProblem] = useState("")
-  const mine = textOf(sheet.state.doc)
+  const { clashes } = useSyncExternalStore(saver.watch, saver.get)
+  const { doc } = useSheetState(sheet)
+  const [told, setTold] = useState("")
 
-  useEffect(() => {
-    if (!newer) return
-    const body = {
-      base: textOf(saver.lastSaved).document,
-      mine: textOf(sheet.state.doc).document,
-      theirs: newer.document,
+  const choose = async (clash: Clash, choice: Choice, shown: Wordings) => {
+    const tr = chosen(sheet.state, clash, choice, shown)
+    if (tr === false) {
+      setTold("These words have just been changed. Look once more, then choose.")
+      return
     }
-    ask(client.POST("/api/compare", { body })).then(
-      ({ parts: found }) => {
-        setParts(found)
-        setChosen(found.map(({ proposed }) => proposed ?? "mine"))
-      },
-      (error) => setProblem((error as Error).message),
-    )
-  }, [sheet, saver, newer])
-
-  if (!newer)
-    return (
-      <Text fontSize="sm" pt="2">
-        There is nothing to choose: the text is saved.
-      </Text>
-    )
-  const take = () => {
-    const content = parts.flatMap((part, index) => {
-      const side = chosen[index] ?? "mine"
-      return side === "both" ? [...part.theirs, ...part.mine] : part[side]
-    })
-    const text = {
-      title: facts.title === "theirs" ? newer.title : mine.title,
-      description: facts.description === "theirs" ? newer.description : mine.description,
-      document: {
-        ...mine.document,
-        content: content.length ? content : [{ type: "paragraph" }],
-      },
+    setTold("")
+    sheet.step(tr)
+    try {
+      await saver.settle(clash)
+    } catch (error) {
+      setTold((error as Error).message)
     }
-    saver.settle(toEditor(text as unknown as PageText))
-    onClose()
   }
-  const differing = (["title", "description"] as const).filter((name) => mine[name] !== newer[name])
   return (
     <Stack gap="4" pt="1">
       <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
-        Mine or theirs
+        Two wordings
       </Heading>
-      <Text fontSize="sm">
-        {newer.saved_by} saved this page while you were writing. Choose for each part; the rest is the same in
-        both texts. Undo brings your own text back.
-      </Text>
-      {problem && (
-        <Text role="alert" fontSize="sm" color="wrong">
-          {problem}
+      {clashes.length === 0 && (
+        <Text fontSize="sm">There is nothing to choose: every place has one wording.</Text>
+      )}
+      {clashes.length > 0 && (
+        <Text fontSize="sm">
+          Two people changed the same words. Nothing of either is lost, and you can write on. Undo brings back
+          what a choice puts aside.
         </Text>
       )}
-      {differing.map((name) => (
-        <Pair
-          key={name}
-          label={name === "title" ? "The title" : "The description"}
-          mine={<Text fontSize="sm">{mine[name] || "(none)"}</Text>}
-          theirs={<Text fontSize="sm">{newer[name] || "(none)"}</Text>}
-          sides={["mine", "theirs"]}
-          side={facts[name]}
-          onSide={(side) => setFacts({ ...facts, [name]: side })}
-        />
+      <Text role="status" fontSize="sm" color="waits">
+        {told}
+      </Text>
+      {clashes.map((clash) => (
+        <Place key={clash.id} clash={clash} now={wordingsOf(doc, clash)} sheet={sheet} onChoose={choose} />
       ))}
-      {parts.map(
-        (part, index) =>
-          part.proposed && (
-            <Pair
-              // biome-ignore lint/suspicious/noArrayIndexKey: the list is made once and never reordered
-              key={index}
-              label={part.proposed === "both" ? "Both of you changed this" : "Only one of you changed this"}
-              mine={<Blocks html={part.mine_html} />}
-              theirs={<Blocks html={part.theirs_html} />}
-              sides={["mine", "theirs", "both"]}
-              side={chosen[index] ?? "mine"}
-              onSide={(side) => setChosen(chosen.map((each, at) => (at === index ? side : each)))}
-            />
-          ),
-      )}
-      <HStack gap="1">
-        <Button size="sm" onClick={take} disabled={!parts.length}>
-          Go on with what is chosen
-        </Button>
+      <HStack>
         <Button size="sm" variant="outline" onClick={onClose}>
-          Not yet
+          {clashes.length ? "Not yet" : "Back"}
         </Button>
       </HStack>
     </Stack>
   )
 }
 
-interface PairProps {
-  label: string
-  mine: ReactNode
-  theirs: ReactNode
-  sides: Side[]
-  side: Side
-  onSide(side: Side): void
+const LABELS: Record<Clash["sort"], string> = {
+  words: "The same words, two wordings",
+  gone: "Taken away by one, changed by the other",
+  attributes: "One thing, set in two ways",
+  title: "The title",
+  description: "The description",
 }
 
-function Pair({ label, mine, theirs, sides, side, onSide }: PairProps) {
+interface PlaceProps {
+  clash: Clash
+  now: Wordings
+  sheet: Sheet
+  onChoose(clash: Clash, choice: Choice, shown: Wordings): void
+}
+
+function Place({ clash, now, sheet, onChoose }: PlaceProps) {
+  const { sort } = clash
+  const both = sort === "words" && now.theirs && now.mine
+  const act = (choice: Choice) => () => onChoose(clash, choice, now)
+  const show = (standing: Standing | null) => standing && sheet.goTo(standing.from)
   return (
-    <Stack as="section" aria-label={label} gap="2" borderTopWidth="1px" borderColor="line" pt="2">
+    <Stack as="section" aria-label={LABELS[sort]} gap="2" borderTopWidth="1px" borderColor="line" pt="2">
       <Text fontSize="sm" fontWeight="600">
-        {label}
+        {LABELS[sort]}
       </Text>
-      {(["mine", "theirs"] as const).map((each) => (
-        <Box
-          key={each}
-          borderLeft="3px solid"
-          borderColor={side === each || side === "both" ? "press.solid" : "line"}
-          pl="2"
-        >
-          <Text fontSize="xs" color="quiet">
-            {NAMES[each]}
-          </Text>
-          {each === "mine" ? mine : theirs}
-        </Box>
-      ))}
-      <HStack gap="1" role="group" aria-label={`${label}: keep`}>
-        {sides.map((each) => (
-          <Act key={each} pressed={side === each} onPress={() => onSide(each)}>
-            {NAMES[each]}
-          </Act>
-        ))}
-      </HStack>
+      <Wording by={clash.theirs_by} says={saying(clash, "theirs", now.theirs)}>
+        <Button size="xs" variant="outline" onClick={act("theirs")}>
+          {sort === "gone" && !clash.theirs.length ? "Take it away" : "Keep this one"}
+        </Button>
+        {now.theirs && (
+          <Button size="xs" variant="ghost" onClick={() => show(now.theirs)}>
+            Show it
+          </Button>
+        )}
+      </Wording>
+      <Wording by={clash.mine_by} says={saying(clash, "mine", now.mine)}>
+        <Button size="xs" variant="outline" onClick={act("mine")}>
+          {sort === "gone" && !clash.mine.length ? "Take it away" : "Keep this one"}
+        </Button>
+        {now.mine && (
+          <Button size="xs" variant="ghost" onClick={() => show(now.mine)}>
+            Show it
+          </Button>
+        )}
+      </Wording>
+      {both && (
+        <Button size="xs" variant="outline" alignSelf="start" onClick={act("both")}>
+          Keep both, one after the other
+        </Button>
+      )}
     </Stack>
   )
 }
 
-/** Some blocks of a text, as the server renders them. */
-function Blocks({ html }: { html: string }) {
-  if (!html)
-    return (
-      <Text fontSize="sm" color="quiet">
-        (nothing)
-      </Text>
-    )
+/** What a side says: as it stands on the sheet now, or as it was kept. */
+function saying(clash: Clash, side: "theirs" | "mine", standing: Standing | null): string {
+  const kept = clash[side]
+  if (typeof kept === "string") return kept || "(none)"
+  if (clash.sort === "attributes")
+    return attributesOf(clash)
+      .map((each) => `${each.name}: ${each[side] ?? "not set"}`)
+      .join("; ")
+  if (standing) return standing.node.textContent || standing.node.type.name
+  return kept.length ? `${textIn(kept)} (stands no longer on the page)` : "(taken away)"
+}
+
+const textIn = (blocks: unknown[]): string =>
+  blocks
+    .map((block) => {
+      const { text, content } = block as { text?: string; content?: unknown[] }
+      return text ?? textIn(content ?? [])
+    })
+    .join("")
+
+function Wording({ by, says, children }: { by: string; says: string; children: ReactNode }) {
   return (
-    <Box
-      fontSize="sm"
-      maxH="14rem"
-      overflowY="auto"
-      tabIndex={0}
-      role="group"
-      aria-label="Text"
-      css={{
-        "& img": { maxWidth: "8rem", height: "auto" },
-        "& p": { margin: "0 0 0.4em" },
-        "& h2, & h3": { fontWeight: 600 },
-        "& ul, & ol": { paddingLeft: "1.2em", listStyle: "revert" },
-      }}
-      // The server's own writer makes this HTML; nothing of it was typed as HTML.
-      // biome-ignore lint/security/noDangerouslySetInnerHtml: see above
-      dangerouslySetInnerHTML={{ __html: html }}
-    />
+    <Box as="figure" borderLeft="3px solid" borderColor="line" pl="3">
+      <Text as="figcaption" fontSize="xs" color="quiet">
+        {by}
+      </Text>
+      <Text fontSize="sm" wordBreak="break-word" whiteSpace="pre-wrap">
+        {says}
+      </Text>
+      <HStack gap="1" pt="1">
+        {children}
+      </HStack>
+    </Box>
   )
+}
+
+/** Marks the wordings on the sheet, as long as nobody has chosen. */
+export function useMarkedWordings(sheet: Sheet | null, saver: Saver | null) {
+  useEffect(() => {
+    if (!sheet || !saver) return
+    let last: readonly Clash[] = []
+    const mark = () => {
+      const { clashes } = saver.get()
+      if (clashes === last || (!clashes.length && !last.length)) return
+      last = clashes
+      sheet.dispatch(withClashes(sheet.state, clashes))
+    }
+    mark()
+    return saver.watch(mark)
+  }, [sheet, saver])
 }

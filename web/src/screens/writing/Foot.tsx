@@ -7,6 +7,7 @@ import { type Allowance, ask, client, type PageOut } from "../../api/client"
 import { findingsOf, openFindings } from "../../editor/findings"
 import type { Saver, Snapshot } from "../../editor/saver"
 import type { Sheet } from "../../editor/sheet"
+import { headingOver, type Together, type Writer } from "../../editor/together"
 import { Gauge, type State } from "../../look/Gauge"
 import { type Checking, useMeasure } from "./useChecking"
 import { useOfSheet } from "./useSheetState"
@@ -15,6 +16,7 @@ interface Props {
   page: PageOut
   sheet: Sheet | null
   saver: Saver | null
+  together: Together | null
   checking: Checking
   onNotes(): void
   onChoose(): void
@@ -35,11 +37,9 @@ function savedSentence({ state, savedAt }: Snapshot): string {
     case "away":
       return "The server cannot be reached. Write on: your text is kept here and saved when it answers."
     case "signed-out":
-      return "You are signed out. Write on: your text is kept here and saved when you sign in again."
+      return `${state.sentence} Write on: your text is kept here and saved when you sign in again.`
     case "refused":
       return `Not saved: ${state.sentence} Your text is kept here.`
-    case "conflict":
-      return `${state.sentence}`
   }
 }
 
@@ -59,14 +59,14 @@ function found(state: EditorState) {
   }
 }
 
-export function Foot({ page, sheet, saver, checking, onNotes, onChoose }: Props) {
+export function Foot({ page, sheet, saver, together, checking, onNotes, onChoose }: Props) {
   const snapshot = useSyncExternalStore(saver?.watch ?? never, () => saver?.get() ?? null)
   const { toMend, blocked, allowed } = useOfSheet(sheet, found)
   const [asking, setAsking] = useState<"publish" | "unpublish" | null>(null)
   if (!snapshot || !saver) return <chakra.footer h="11" borderTopWidth="1px" borderColor="line" />
-  const { state, live } = snapshot
+  const { state, live, clashes } = snapshot
   const gauge: State = !live ? "unpublished" : live.differs ? "changed" : "live"
-  const trouble = ["away", "signed-out", "refused", "conflict"].includes(state.kind)
+  const trouble = ["away", "signed-out", "refused"].includes(state.kind)
 
   return (
     <chakra.footer
@@ -102,18 +102,13 @@ export function Foot({ page, sheet, saver, checking, onNotes, onChoose }: Props)
             {snapshot.broughtBack && " · the words left unsaved here are back"}
             {!trouble && <chakra.span color="quiet"> · {liveSentence(snapshot)}</chakra.span>}
           </Text>
-          {state.kind === "conflict" && (
-            <>
-              <Button size="xs" variant="outline" borderColor="press.solid" onClick={onChoose}>
-                Choose part by part
-              </Button>
-              <Button size="xs" variant="outline" onClick={() => saver.take()}>
-                Go on with theirs
-              </Button>
-              <Button size="xs" variant="outline" onClick={() => saver.insist()}>
-                Put mine in its place
-              </Button>
-            </>
+          <Others together={together} sheet={sheet} />
+          {clashes.length > 0 && (
+            <Button size="xs" variant="outline" borderColor="press.solid" onClick={onChoose}>
+              {clashes.length === 1
+                ? "Two wordings: choose"
+                : `Two wordings in ${clashes.length} places: choose`}
+            </Button>
           )}
           {state.kind === "signed-out" && (
             <Button asChild size="xs" variant="outline">
@@ -154,6 +149,24 @@ export function Foot({ page, sheet, saver, checking, onNotes, onChoose }: Props)
         </HStack>
       </HStack>
     </chakra.footer>
+  )
+}
+
+const nobody: readonly Writer[] = []
+
+/** Who else writes on this page, and under which heading. */
+function Others({ together, sheet }: { together: Together | null; sheet: Sheet | null }) {
+  const others = useSyncExternalStore(together?.watch ?? never, () => together?.get() ?? nobody)
+  if (!others.length || !sheet) return null
+  const sentences = others.map(({ name, own, block }) => {
+    const heading = block === null || block === undefined ? null : headingOver(sheet.state.doc, block)
+    const where = heading ? `, under “${heading}”` : ""
+    return own ? `You have it open in another window too${where}.` : `${name} is writing here too${where}.`
+  })
+  return (
+    <Text role="status" aria-label="Who else writes here" color="accent" truncate title={sentences.join(" ")}>
+      {sentences.join(" ")}
+    </Text>
   )
 }
 

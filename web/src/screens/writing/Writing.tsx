@@ -11,10 +11,12 @@ import { Known } from "../../editor/known"
 import { type Beginning, Saver } from "../../editor/saver"
 import { type PageText, toEditor } from "../../editor/schema"
 import { Sheet } from "../../editor/sheet"
+import { Together } from "../../editor/together"
 import { Sentence } from "../../look/Sentence"
 import { To, Top } from "../../look/Top"
 import type { Limits } from "../../look/useSending"
 import { ArrivalLine } from "./ArrivalLine"
+import { useMarkedWordings } from "./Choosing"
 import { Foot } from "./Foot"
 import { Left, type LeftTab } from "./Left"
 import { Rule } from "./Rule"
@@ -26,7 +28,7 @@ import { useUploads } from "./useUploads"
 
 const Source = lazy(() => import("./source/Source"))
 
-export function Writing({ limits }: { limits: Limits }) {
+export function Writing({ limits, person }: { limits: Limits; person: string }) {
   const pageId = Number(useParams().pageId)
   const page = useQuery({
     queryKey: ["page", pageId],
@@ -41,25 +43,26 @@ export function Writing({ limits }: { limits: Limits }) {
     return (
       <Sentence title="This page cannot be opened" text={page.error.message} again={() => page.refetch()} />
     )
-  return page.data ? <Prepared key={pageId} page={page.data} limits={limits} /> : null
+  return page.data ? <Prepared key={pageId} page={page.data} limits={limits} person={person} /> : null
 }
 
 /** Looks first whether something was left behind in this browser. */
-function Prepared({ page, limits }: { page: PageOut; limits: Limits }) {
+function Prepared({ page, limits, person }: { page: PageOut; limits: Limits; person: string }) {
   const [beginning, setBeginning] = useState<Beginning | null>(null)
   useEffect(() => {
     let current = true
     const prepare = async () => {
-      const left = page.site.may_write ? await leftBehind(page.id) : null
-      const journal = page.site.may_write ? await Journal.open(page.id) : null
-      if (current) setBeginning({ copy: page.working_copy, left, journal })
+      const { id, site, working_copy: copy, clashes } = page
+      const left = site.may_write ? await leftBehind(id, person, toEditor(copy as PageText)) : null
+      const journal = site.may_write ? await Journal.open(id, person) : null
+      if (current) setBeginning({ copy, left, journal, person, clashes })
       else await journal?.end(true)
     }
     void prepare()
     return () => {
       current = false
     }
-  }, [page])
+  }, [page, person])
   return beginning && <Desk page={page} beginning={beginning} limits={limits} />
 }
 
@@ -80,6 +83,7 @@ function Desk({ page, beginning, limits }: DeskProps) {
   }, [page])
   const [sheet, setSheet] = useState<Sheet | null>(null)
   const [saver, setSaver] = useState<Saver | null>(null)
+  const [together, setTogether] = useState<Together | null>(null)
   const [width, setWidth] = useState<Width>("fit")
   const [left, setLeft] = useState<LeftTab>("outline")
   const [sight, setSight] = useState<Sight>("plain")
@@ -93,6 +97,7 @@ function Desk({ page, beginning, limits }: DeskProps) {
   const now = useRef({ uploads, arrivals, inSource })
   now.current = { uploads, arrivals, inSource }
   const checking = useChecking(sheet, page.id)
+  useMarkedWordings(sheet, saver)
   useEffect(() => {
     document.title = `${page.working_copy.title}, Still Page`
   }, [page])
@@ -134,14 +139,18 @@ function Desk({ page, beginning, limits }: DeskProps) {
       onFiles: (files, on) => now.current.uploads.add(files, on),
       onPaste: (clip, plain, on) => now.current.arrivals.paste(clip, plain, on),
     })
-    saverNow = new Saver(page.id, made, beginning, page.live ?? null)
+    saverNow = new Saver(page.id, made, known, beginning, page.live ?? null)
+    const others = page.site.may_write ? new Together(page.id, made, saverNow) : null
     setSheet(made)
     setSaver(saverNow)
+    setTogether(others)
     return () => {
+      others?.destroy()
       saverNow?.destroy()
       made.destroy()
       setSheet(null)
       setSaver(null)
+      setTogether(null)
     }
   }
   const [next, setNext] = useState(0)
@@ -285,6 +294,7 @@ function Desk({ page, beginning, limits }: DeskProps) {
         page={page}
         sheet={sheet}
         saver={saver}
+        together={together}
         checking={checking}
         onNotes={() => toLeft("notes")}
         onChoose={() => toShelf("choosing")}

@@ -1,0 +1,113 @@
+"""Saving the working copy, and who else writes on it."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Router
+from pydantic import UUID4
+
+from stillpage.computing import computing
+from stillpage.pages import saving, together
+from stillpage.pages.models import Clash, Page, WorkingCopy
+from stillpage.pages.seeing import sight_of
+from stillpage.people.permissions import Act, require
+
+from . import schemas, shapes
+from .problems import problem
+
+router = Router(tags=["pages"])
+
+
+def _page(request: HttpRequest, page_id: int, act: Act = Act.WRITE) -> Page:
+    page = get_object_or_404(Page.objects.select_related("site"), pk=page_id)
+    require(request.user, act, page.site)
+    return page
+
+
+def _draft(given: schemas.TextIn) -> saving.Draft:
+    return saving.Draft(given.title, given.description, shapes.document_of(given.document))
+
+
+@router.put(
+    "/pages/{page_id}/working-copy",
+    response={200: schemas.SaveOut, 403: schemas.Problem, 409: schemas.Problem, 422: schemas.Problem},
+)
+def save(request: HttpRequest, page_id: int, given: schemas.WorkingCopyIn) -> Any:
+    """Save the working copy, merged with what others have saved since ``base``.
+
+    Asked again with the same ``mark``, it is not done twice. Where somebody has saved and ``began`` is missing, 409
+    asks for it and nothing is changed.
+    """
+    found = _page(request, page_id)
+    if given.person is not None and given.person != request.user.get_username():
+        return problem(
+            403,
+            "somebody-else",
+            "Somebody else is signed in",
+            f"{request.user.shown_name} is signed in here now, and these words are somebody else’s.",
+        )
+    draft = _draft(given)
+    began = _draft(given.began) if given.began else None
+    with computing():
+        saved = saving.save(found, request.user, draft, given.base, mark=given.mark, began=began)
+        merged = _merged_out(request, draft, saved.copy) if saved.differs else None
+    return {
+        "revision": saved.copy.revision,
+        "saved_at": saved.copy.saved_at,
+        "saved_by": saved.copy.saved_by.shown_name,
+        "live": shapes.live_out(found, saved.copy),
+        "merged": merged,
+        "clashes": shapes.clashes_out(found),
+    }
+
+
+def _merged_out(request: HttpRequest, draft: saving.Draft, copy: WorkingCopy) -> dict[str, Any]:
+    items, pages = shapes.named_out(copy.tree, sight_of(request.user))
+    return {
+        "title": copy.title,
+        "description": copy.description,
+        "document": copy.document,
+        "changes": list(saving.changes_between(draft, copy)),
+        "items": items,
+        "pages": pages,
+    }
+
+
+@router.post("/pages/{page_id}/writing", response=schemas.TogetherOut)
+def writing(request: HttpRequest, page_id: int, given: schemas.WritingIn) -> Any:
+    """Say that one writes here, and where; says who else does, and whether the text is newer than one has it."""
+    found = _page(request, page_id)
+    together.here(found, request.user, given.window, given.block)
+    copy = WorkingCopy.objects.defer("document").get(page=found)
+    return {
+        "revision": copy.revision,
+        "clashes": list(Clash.objects.filter(page=found).values_list("pk", flat=True)),
+        "others": [
+            {
+                "window": each.window,
+                "name": each.person.shown_name,
+                "own": each.person_id == request.user.pk,
+                "block": each.block,
+            }
+            for each in together.others(found, given.window)
+        ],
+    }
+
+
+@router.delete("/pages/{page_id}/writing/{window}", response={204: None})
+def leaves(request: HttpRequest, page_id: int, window: UUID4) -> Any:
+    """A window was closed."""
+    _page(request, page_id)
+    together.gone(request.user, window)
+    return 204, None
+
+
+@router.delete("/pages/{page_id}/clashes/{clash_id}", response={204: None})
+def settled(request: HttpRequest, page_id: int, clash_id: int) -> Any:
+    """Somebody has chosen, and the text says what. Done already is done."""
+    found = _page(request, page_id)
+    Clash.objects.filter(page=found, pk=clash_id).delete()
+    return 204, None

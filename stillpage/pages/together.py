@@ -1,0 +1,39 @@
+"""Who else writes on a page, and where."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+from uuid import UUID
+
+from django.utils import timezone
+
+from stillpage.people.models import Person
+
+from .models import Page, Writing
+
+PRESENT = timedelta(seconds=20)
+"""Who has not been heard of for so long is not there any more."""
+
+
+def here(page: Page, person: Person, window: UUID, block: int | None) -> None:
+    """Somebody writes on a page in a window, in this block of its text."""
+    facts = {"page": page, "person": person, "block": block, "at": timezone.now()}
+    # A window's number is its own secret: nobody else's is taken over.
+    if not Writing.objects.filter(window=window, person=person).update(**facts):
+        Writing.objects.get_or_create(window=window, defaults=facts)
+
+
+def gone(person: Person, window: UUID) -> None:
+    """A window was closed."""
+    Writing.objects.filter(window=window, person=person).delete()
+
+
+def others(page: Page, window: UUID) -> list[Writing]:
+    """Everybody who writes on the page in other windows, in the order they were heard of."""
+    found = Writing.objects.filter(page=page, at__gte=timezone.now() - PRESENT).exclude(window=window)
+    return list(found.select_related("person").order_by("person_id", "window"))
+
+
+def clear_away() -> None:
+    """Forget windows that were closed without a word."""
+    Writing.objects.filter(at__lt=timezone.now() - 3 * PRESENT).delete()
