@@ -158,7 +158,7 @@ MEDIA_URL = "/media/"
 MEDIA_ROOT = VAR / "media"
 STORAGES = {
     "default": {
-        "BACKEND": os.environ.get("STILLPAGE_STORAGE", "django.core.files.storage.FileSystemStorage"),
+        "BACKEND": os.environ.get("STILLPAGE_STORAGE", "stillpage.library.storage.WholeFiles"),
         "OPTIONS": json.loads(os.environ.get("STILLPAGE_STORAGE_OPTIONS", "{}")),
     },
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
@@ -174,6 +174,8 @@ DOCUMENT_LIMIT = int(os.environ.get("STILLPAGE_DOCUMENT_LIMIT", str(2048 * _MB))
 HEAVY = int(os.environ.get("STILLPAGE_HEAVY", str(5 * _MB)))
 """From how many bytes on a document is too heavy for readers to load without thinking."""
 UPLOAD_FOLDER = VAR / "uploads"
+SET_ASIDE = VAR / "set-aside"
+"""Where files of the library go that no row of the database tells of."""
 """Where files are kept while they come in. On the disk of the media folder nothing is copied when they are whole."""
 UPLOAD_PIECE = 8 * _MB
 """The largest piece in which a file is sent, in bytes."""

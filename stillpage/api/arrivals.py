@@ -85,7 +85,9 @@ def _upload_out(upload: Upload) -> dict[str, Any]:
 
 def _upload(request: HttpRequest, upload_id: str) -> Upload:
     try:
-        return get_object_or_404(Upload.objects.select_related("replaces", "folder"), pk=upload_id, person=request.user)
+        return get_object_or_404(
+            Upload.objects.select_related("replaces", "folder", "item"), pk=upload_id, person=request.user
+        )
     except ValidationError as error:
         raise Http404 from error
 

@@ -97,6 +97,7 @@ class Item(models.Model):
     wanted = models.PositiveIntegerField(default=1)
     made = models.PositiveIntegerField(default=0)
     problem = models.CharField(max_length=300, blank=True, help_text="Why its files could not be made.")
+    tries = models.PositiveSmallIntegerField(default=0, help_text="How often the work on it was begun and not ended.")
     added_at = models.DateTimeField()
     added_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     binned_at = models.DateTimeField(null=True, blank=True)
@@ -163,7 +164,8 @@ class Words(models.Model):
 
 class Upload(models.Model):
     """A file that comes in pieces. ``received`` bytes of ``size`` are in a file of our own; whoever breaks off goes on
-    from there. ``stamp`` tells two files of one name apart: when the sender's was last changed."""
+    from there. ``stamp`` tells two files of one name apart: when the sender's was last changed. Once it is finished,
+    ``item`` is what it has become, and ``is_new`` whether that was new: whoever asks again is told the same."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE, related_name="+")
@@ -173,6 +175,8 @@ class Upload(models.Model):
     received = models.PositiveBigIntegerField(default=0)
     folder = models.ForeignKey(Folder, on_delete=models.SET_NULL, null=True, related_name="+")
     replaces = models.ForeignKey(Item, on_delete=models.CASCADE, null=True, related_name="+")
+    item = models.ForeignKey(Item, on_delete=models.CASCADE, null=True, related_name="+")
+    is_new = models.BooleanField(default=True)
     begun_at = models.DateTimeField(auto_now_add=True)
     touched_at = models.DateTimeField(auto_now=True)
 

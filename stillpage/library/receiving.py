@@ -203,6 +203,7 @@ def replace(item: Item, upload: StoredFile | BinaryIO, name: str = "", person: P
         item.version = latest + 1
         item.shown_since = timezone.now()
         item.wanted += 1
+        item.tries = 0
         _keep(item, records, found, picture)
 
 
@@ -215,6 +216,7 @@ def show_version(item: Item, version: int) -> None:
     item.shown_since = timezone.now()
     describe_file(item, original)
     item.wanted += 1
+    item.tries = 0
     item.save()
     choose_thumbnail(item)
     ask(item.pk, item.kind)

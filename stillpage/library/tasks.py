@@ -6,7 +6,8 @@ twice, or break off at any point, and the next one goes on from what is there.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+import errno
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from datetime import timedelta
 
@@ -35,17 +36,41 @@ def _alone(name: str) -> Iterator[bool]:
                 cursor.execute("SELECT RELEASE_LOCK(%s)", [name])
 
 
+TRIES = 3
+"""How often work on an item is begun at most without being ended: some files end whoever looks at them."""
+GIVEN_UP = (
+    "The work on its files was begun three times and broke off each time. "
+    "An administrator finds out more in the server’s log; replacing the file begins anew."
+)
+
+
+def _tried(number: int, work: Callable[[int], int]) -> int:
+    """Do work on an item, counted as a try until it has ended."""
+    item = Item.objects.filter(pk=number)
+    item.update(tries=F("tries") + 1)
+    if item.filter(tries__gt=TRIES).update(problem=GIVEN_UP, made=F("wanted")):
+        return 0
+    try:
+        done = work(number)
+    except OSError as error:
+        if error.errno == errno.ENOSPC:  # That is no fault of the item's, and will pass.
+            item.update(tries=0)
+        raise
+    item.update(tries=0)
+    return done
+
+
 @task()
 def make_files(number: int) -> int:
     """Make every file that a picture still needs; returns how many were made."""
     with _alone(f"stillpage item {number}") as mine:
-        return bring_up_to_date(number) if mine else 0
+        return _tried(number, bring_up_to_date) if mine else 0
 
 
 @task()
 def read_words(number: int) -> int:
     """Read the words within a document, for the search; returns how many characters there are."""
-    return read_document(number)
+    return _tried(number, read_document)
 
 
 def take_up_again() -> int:

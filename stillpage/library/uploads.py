@@ -7,6 +7,7 @@ from typing import Any, BinaryIO
 
 from django.conf import settings
 from django.core.files.base import File as StoredFile
+from django.db import transaction
 
 from stillpage.people.models import Person
 from stillpage_core.errors import CoreError
@@ -43,7 +44,7 @@ def begin(
     if size == 0:
         raise FileError("This file is empty: it has no bytes at all. Save it again and try once more.")
     if stamp:
-        same = Upload.objects.filter(person=person, name=name, size=size, stamp=stamp, replaces=replaces)
+        same = Upload.objects.filter(person=person, name=name, size=size, stamp=stamp, replaces=replaces, item=None)
         known = same.order_by("-begun_at").first()
         if known is not None and _place(known).exists() and _place(known).stat().st_size >= known.received:
             if known.folder != folder:
@@ -62,6 +63,8 @@ def add_piece(upload: Upload, start: int, source: Any) -> Upload:
     What arrived of a piece that breaks off is kept. Raises `UploadError` when the piece begins where no byte is
     expected, or goes beyond the end.
     """
+    if upload.received == upload.size and _place(upload).exists():
+        return upload  # It is whole, and may be looked at just now: a piece that comes twice changes nothing.
     if start > upload.received:
         raise UploadError("A piece is missing before this one.", upload.received)
     place = start
@@ -82,40 +85,45 @@ def add_piece(upload: Upload, start: int, source: Any) -> Upload:
     return upload
 
 
-class _Whole(StoredFile):
-    """The file of an upload, which the storage may move instead of copying."""
-
-    def __init__(self, file: BinaryIO, path: Path, name: str) -> None:
-        super().__init__(file, name)
-        self.path = path
-
-    def temporary_file_path(self) -> str:
-        return str(self.path)
-
-
 def finish(upload: Upload, person: Person) -> tuple[Item, bool]:
     """Make the item, or the newer version, that a whole upload is; returns it, and whether it is new.
+
+    It can be done again after it broke off anywhere: the bytes stay in our own file until the item is there, and what
+    became of the upload is written with the item. Done already is done.
 
     Raises:
         UploadError: when pieces are missing.
         FileError, Replacing, Hidden: as `receive` and `replace` do; the upload is forgotten then.
     """
+    if upload.item is not None:
+        _place(upload).unlink(missing_ok=True)
+        return upload.item, upload.is_new
     if upload.received < upload.size:
         raise UploadError("This file is not whole yet.", upload.received)
-    path = _place(upload)
     try:
-        with path.open("rb") as file:
-            whole = _Whole(file, path, upload.name)
-            if upload.replaces is not None:
-                replace(upload.replaces, whole, upload.name, person)
-                done = upload.replaces, True
-            else:
-                done = receive(whole, person, name=upload.name, folder=upload.folder)
+        with _place(upload).open("rb") as file, transaction.atomic():
+            item, is_new = _taken(upload, file, person)
+            upload.item, upload.is_new = item, is_new
+            upload.save(update_fields=["item", "is_new", "touched_at"])
+    except FileNotFoundError as error:
+        upload.received = 0
+        upload.save(update_fields=["received", "touched_at"])
+        _place(upload).parent.mkdir(parents=True, exist_ok=True)
+        _place(upload).touch()
+        raise UploadError("What had come of this file is gone. Begin again.", 0) from error
     except CoreError:
         forget(upload)
         raise
-    forget(upload)
-    return done
+    _place(upload).unlink(missing_ok=True)
+    return item, is_new
+
+
+def _taken(upload: Upload, file: BinaryIO, person: Person) -> tuple[Item, bool]:
+    whole = StoredFile(file, upload.name)
+    if upload.replaces is None:
+        return receive(whole, person, name=upload.name, folder=upload.folder)
+    replace(upload.replaces, whole, upload.name, person)
+    return upload.replaces, True
 
 
 def forget(upload: Upload) -> None:

@@ -180,6 +180,11 @@ export interface Way {
   waiting?(waits: boolean): void
 }
 
+const MOST_FAILURES = 4
+const FAILED =
+  "The server could not take this file. It is still chosen here: try again, or tell an administrator."
+/** How often a file is sent again from where the server says, when it has lost what had come of it. */
+const ANEW = 3
 const PAUSES = [500, 1000, 2000, 4000, 8000]
 
 /** Wait a while, or until the connection is said to be back. */
@@ -211,6 +216,7 @@ export async function upload(file: File, way: Way, { folder, replaces }: Destina
   const quiet = { signal, progress: () => {} }
   const stamp = `${file.lastModified}`
   const begin = JSON.stringify({ name: file.name, size: file.size, stamp, folder, replaces })
+  let failed = 0
   const patient = async <T>(act: () => Promise<T>): Promise<T> => {
     for (let tries = 0; ; tries++) {
       try {
@@ -219,6 +225,9 @@ export async function upload(file: File, way: Way, { folder, replaces }: Destina
         return result
       } catch (error) {
         if (!(error instanceof Problem) || !error.away || error.status === 507) throw error
+        // Who cannot be reached may come back; who fails again and again will go on failing.
+        if (error.status >= 500 && error.status !== 503 && ++failed >= MOST_FAILURES)
+          throw new Problem(error.status, { detail: FAILED })
         way.waiting?.(true)
         await pause(PAUSES[Math.min(tries, PAUSES.length - 1)] ?? 8000, signal)
       }
@@ -227,7 +236,7 @@ export async function upload(file: File, way: Way, { folder, replaces }: Destina
   const begun = JSON.parse(await patient(() => send("/api/uploads", begin, quiet))) as Schemas["UploadOut"]
   const address = `/api/uploads/${begun.id}`
   let received = begun.received
-  try {
+  const pieces = async () => {
     while (received < file.size) {
       const from = received
       const piece = file.slice(from, from + begun.piece)
@@ -242,7 +251,17 @@ export async function upload(file: File, way: Way, { folder, replaces }: Destina
         }
       })
     }
-    return JSON.parse(await patient(() => send(address, "", quiet))) as ItemOut
+  }
+  try {
+    for (let turn = 1; ; turn++) {
+      await pieces()
+      try {
+        return JSON.parse(await patient(() => send(address, "", quiet))) as ItemOut
+      } catch (error) {
+        if (!(error instanceof Problem) || error.status !== 409 || turn === ANEW) throw error
+        received = error.body.received ?? 0
+      }
+    }
   } catch (error) {
     if ((error as Error).name === "AbortError")
       void send(address, "", { ...quiet, signal: new AbortController().signal }, "DELETE").catch(() => {})

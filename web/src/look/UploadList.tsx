@@ -16,6 +16,9 @@ export interface Upload {
   cancel(): void
 }
 
+/** Whether nothing more will come of it: it is done, or refused for good. */
+const isOver = ({ problem, done, choices }: Upload) => done || (problem !== "" && choices.length === 0)
+
 interface Props {
   uploads: { list: Upload[]; dismiss(id: number): void }
 }
@@ -34,11 +37,16 @@ export function UploadList({ uploads }: Props) {
             <Button
               size="xs"
               variant="ghost"
-              onClick={each.problem || each.done ? () => uploads.dismiss(each.id) : each.cancel}
+              onClick={isOver(each) ? () => uploads.dismiss(each.id) : each.cancel}
             >
               {each.problem || each.done ? "Dismiss" : "Cancel"}
             </Button>
           </HStack>
+          {each.problem && (
+            <Text role="alert" fontSize="sm" color="wrong">
+              {each.problem}
+            </Text>
+          )}
           {each.choices.length > 0 ? (
             <HStack role="group" aria-label={`What to do with ${each.name}`} gap="1" flexWrap="wrap" pt="1">
               {each.choices.map(({ label, take }) => (
@@ -47,13 +55,9 @@ export function UploadList({ uploads }: Props) {
                 </Act>
               ))}
             </HStack>
-          ) : each.problem ? (
-            <Text role="alert" fontSize="sm" color="wrong">
-              {each.problem}
-            </Text>
           ) : (
             <>
-              {!each.done && (
+              {!each.done && !each.problem && (
                 <chakra.progress
                   aria-label={`Adding ${each.name}`}
                   w="full"

@@ -1,5 +1,13 @@
 import { useState } from "react"
-import { type Destination, fetchItem, type ItemOut, takeFromCommons, upload, type Way } from "../api/client"
+import {
+  type Destination,
+  fetchItem,
+  type ItemOut,
+  Problem,
+  takeFromCommons,
+  upload,
+  type Way,
+} from "../api/client"
 import type { Upload } from "./UploadList"
 
 let count = 0
@@ -26,24 +34,42 @@ export function useSending(limits: Limits) {
     setList((all) => [...all, { id, name, share: 0, problem: "", told: "", ...rest }])
     return id
   }
-  /** Do what brings an item in, told on the list. Gives the item, or null when it was cancelled or refused. */
+  /**
+   * Do what brings an item in, told on the list. Gives the item, or null when it was cancelled or refused. Where the
+   * server could not take it, it stays on the list and can be tried again.
+   */
   const run = async (name: string, job: (way: Way) => Promise<ItemOut>): Promise<ItemOut | null> => {
-    const stop = new AbortController()
+    let stop = new AbortController()
     const id = enter(name, { choices: [], cancel: () => stop.abort() })
-    try {
-      const item = await job({
-        signal: stop.signal,
-        progress: (share) => change(id, { share }),
-        waiting: (waits) =>
-          change(id, { told: waits ? "The connection is lost; it goes on by itself." : "" }),
+    const way = (): Way => ({
+      signal: stop.signal,
+      progress: (share) => change(id, { share }),
+      waiting: (waits) => change(id, { told: waits ? "The connection is lost; it goes on by itself." : "" }),
+    })
+    const asked = (problem: string) =>
+      new Promise<boolean>((decide) => {
+        stop = new AbortController()
+        stop.signal.addEventListener("abort", () => decide(false))
+        change(id, { problem, choices: [{ label: "Try again", take: () => decide(true) }] })
       })
-      if (item.is_new) dismiss(id)
-      else change(id, { share: 1, told: `The library has this already, as “${item.title}”.`, done: true })
-      return item
-    } catch (error) {
-      if ((error as Error).name === "AbortError") dismiss(id)
-      else change(id, { problem: (error as Error).message })
-      return null
+    for (;;) {
+      try {
+        const item = await job(way())
+        if (item.is_new) dismiss(id)
+        else change(id, { share: 1, told: `The library has this already, as “${item.title}”.`, done: true })
+        return item
+      } catch (error) {
+        const { name: sort, message } = error as Error
+        if (sort !== "AbortError" && !(error instanceof Problem && error.away)) {
+          change(id, { problem: message })
+          return null
+        }
+        if (sort === "AbortError" || !(await asked(message))) {
+          dismiss(id)
+          return null
+        }
+        change(id, { problem: "", choices: [], told: "" })
+      }
     }
   }
   const send = (file: File, to: Destination = {}): Promise<ItemOut | null> => {

@@ -5,6 +5,7 @@ With `--outside` it only asks outside addresses, which may take long to answer: 
 
 from __future__ import annotations
 
+import logging
 import threading
 from collections.abc import Callable
 from typing import Any
@@ -15,11 +16,17 @@ from django.core.management.base import BaseCommand, CommandError
 from django.db import InterfaceError, OperationalError, close_old_connections
 from django_tasks_db.models import DBTaskResult
 
+from stillpage.library import sweeping, workers
 from stillpage.library.tasks import PERIOD, clear_away, take_up_again
 from stillpage.outages import is_outage
 from stillpage.outside.testing import QUEUE, forget_unused, is_due, test_due
 from stillpage.pages import saving, together
 from stillpage.people import attempts, limiting, sessions
+
+FIRST_SWEEP = 600
+SWEEPS = 24 * 3600
+"""Seconds until the files are first looked through after a start, and between two times."""
+_log = logging.getLogger(__name__)
 
 
 class Command(BaseCommand):
@@ -46,7 +53,13 @@ class Command(BaseCommand):
             # The queue is on a broker, whose own worker does the work.
             self._look_after(self._look_outside)
         threading.Thread(target=self._look_after, args=(self._look_outside,), daemon=True).start()
-        call_command("db_worker", queue_name=QUEUE, interval=0.5, startup_delay=False, verbosity=0, reload=False)
+        self._serve(queue_name=QUEUE, interval=0.5)
+
+    def _serve(self, **options: Any) -> None:
+        """Do what is in the queue, known by a name that tells as long as we live."""
+        name = workers.Alive().begin()
+        workers.take_up_killed()
+        call_command("db_worker", worker_id=name, startup_delay=False, verbosity=0, reload=False, **options)
 
     def _work(self) -> None:
         take_up_again()
@@ -54,7 +67,22 @@ class Command(BaseCommand):
             # The queue is on a broker, whose own worker does the work.
             self._look_after(self._look_once)
         threading.Thread(target=self._look_after, args=(self._look_once,), daemon=True).start()
-        call_command("db_worker", interval=0.3, startup_delay=False, verbosity=0, reload=False)
+        threading.Thread(target=self._sweep, daemon=True).start()
+        self._serve(interval=0.3)
+
+    def _sweep(self) -> None:
+        """Once a day, look whether files and rows agree."""
+        wait = threading.Event()
+        pause = FIRST_SWEEP
+        while not wait.wait(pause):
+            pause = SWEEPS
+            close_old_connections()
+            try:
+                for sentence in sweeping.sweep(mend=True).sentences(mended=True):
+                    _log.warning("In the library: %s", sentence)
+            except (OperationalError, InterfaceError, OSError):
+                _log.exception("The library could not be looked through")
+            close_old_connections()
 
     def _look_after(self, look: Callable[[], None]) -> None:
         wait = threading.Event()
@@ -74,6 +102,7 @@ class Command(BaseCommand):
         forget_unused()
 
     def _look_once(self) -> None:
+        workers.take_up_killed()
         if not DBTaskResult.objects.filter(status="READY").exists():
             take_up_again()
         clear_away()
