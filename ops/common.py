@@ -18,6 +18,10 @@ VENV = ROOT / ".venv"
 PYTHON = VENV / "bin" / "python"
 
 
+os.environ |= {"PYTHONPYCACHEPREFIX": str(VENV / "bytecode"), "PYTHONDONTWRITEBYTECODE": ""}
+# What Python compiles is kept for the processes that come after, apart from the code.
+
+
 class Stop(Exception):
     """Setting up cannot go on; the message is one sentence for the person at the terminal."""
 

@@ -10,6 +10,7 @@ from __future__ import annotations
 
 import os
 import re
+import shutil
 import sys
 from dataclasses import dataclass
 from pathlib import Path
@@ -233,9 +234,9 @@ http {{
 {upstreams}
 
   proxy_cache_path {_quoted(pages_folder(given.folder))} levels=1:2 keys_zone=pages:8m
-    max_size=256m inactive=10s use_temp_path=off;
+    max_size=256m inactive=7d use_temp_path=off;
   proxy_cache_path {_quoted(front / "static")} levels=1:2 keys_zone=static:4m
-    max_size=256m inactive=1h use_temp_path=off;
+    max_size=256m inactive=7d use_temp_path=off;
   proxy_http_version 1.1;
   proxy_set_header Connection "";
   proxy_set_header Host $http_host;
@@ -263,7 +264,7 @@ http {{
     location /static/ {{
       proxy_cache static;
       proxy_cache_key $asked$packed;
-      proxy_cache_valid 200 60s;
+      proxy_cache_valid 200 7d;
       proxy_ignore_headers Vary Cache-Control Expires;
       proxy_set_header Accept-Encoding $packed;
       proxy_set_header Host {_quoted(given.authoring[0])};
@@ -290,9 +291,13 @@ http {{
     error_page 502 504 /-/busy;
     client_max_body_size 64k;
     location / {{
+      # What does not fit in memory waits for the reader; no file is needed for it, which a full disk would refuse.
+      proxy_max_temp_file_size 0;
       proxy_cache pages;
       proxy_cache_key $host$asked$packed;
-      # How long, says the application (X-Accel-Expires); what it does not say that of is not kept.
+      # How long, says the application (X-Accel-Expires); what it does not say that of is not kept. While it is away,
+      # readers get what is there.
+      proxy_cache_use_stale error timeout http_502 http_503 http_504;
       proxy_ignore_headers Vary Cache-Control Expires;
       proxy_set_header Accept-Encoding $packed;
       proxy_set_header Host $host;
@@ -309,7 +314,7 @@ http {{
     location /static/ {{
       proxy_cache static;
       proxy_cache_key $asked$packed;
-      proxy_cache_valid 200 60s;
+      proxy_cache_valid 200 7d;
       proxy_ignore_headers Vary Cache-Control Expires;
       proxy_set_header Accept-Encoding $packed;
       proxy_set_header Host {_quoted(given.authoring[0])};
@@ -379,6 +384,7 @@ class Front:
     def start(self) -> Child:
         """Write the configuration and start."""
         folder = self.given.folder / "front"
+        shutil.rmtree(folder / "static", ignore_errors=True)
         pages_folder(self.given.folder).mkdir(parents=True, exist_ok=True)
         file = folder / "nginx.conf"
         file.write_text(configuration(self.given), encoding="utf-8")

@@ -59,7 +59,18 @@ class Database:
         return Path(tempfile.gettempdir()) / f"stillpage-{name}.sock"
 
     def start(self) -> None:
-        """Make the data folder if there is none, and bring the server up."""
+        """Make the data folder if there is none, bring the server up, and wait until it answers."""
+        self._begin()
+        assert self.child is not None
+        wait_until(self._answers, f"MariaDB, whose log is {self.log}", self.child.signs)
+
+    def begin_again(self) -> Child:
+        """Bring the server up after it has ended; nobody waits for it."""
+        self._begin()
+        assert self.child is not None
+        return self.child
+
+    def _begin(self) -> None:
         if not port_is_free(self.port):
             raise Stop(f"Port {self.port} is in use. Set STILLPAGE_DB_PORT to a free one.")
         self.folder.parent.mkdir(parents=True, exist_ok=True)
@@ -87,7 +98,6 @@ class Database:
         ]
         # Most readers are answered without it; those who write wait for it a little longer.
         self.child = Child(command, self.log, {"TMPDIR": str(self.running_folder)}, gives_way=3)
-        wait_until(self._answers, f"MariaDB, whose log is {self.log}", self.child.signs)
 
     def _own_folder(self, account: str) -> None:
         """The folder for the socket and for what the server keeps for a moment, which it may write to."""

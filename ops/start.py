@@ -102,7 +102,7 @@ def main() -> int:
             parts.append(part)
             part.start()
         _welcome(port)
-        _look_after(database, parts)
+        _look_after([Part("MariaDB", database.begin_again, database.child), *parts])
     finally:
         say("Stopping")
         for part in reversed(parts):
@@ -127,16 +127,63 @@ def _prepare(database: Database, password: str, *, empty: bool) -> None:
             raise Stop("There is no administrator yet; the lines above say how to name one.")
 
 
+LONGEST_PAUSE = 20
+STEADY = 20
+"""Seconds: the longest pause before something is brought up again, and how long it has to run to be held well."""
+
+
+class Pauses:
+    """When to try again what has ended by itself: at once, then after pauses that grow until it runs steadily."""
+
+    def __init__(self) -> None:
+        self.failures = 0
+        self.next = 0.0
+        self.begun = 0.0
+
+    def began(self) -> None:
+        """It was brought up just now."""
+        self.begun = time.monotonic()
+
+    def ended(self) -> float:
+        """It was seen to have ended; gives the seconds until it is tried again."""
+        now = time.monotonic()
+        if now - self.begun > STEADY:
+            self.failures = 0
+        pause = min(LONGEST_PAUSE, 2**self.failures - 1)
+        self.failures += 1
+        self.next = now + pause
+        return pause
+
+
 class Part:
     """Something that runs beside others: a process, and how to start it again when it has ended by itself."""
 
-    def __init__(self, name: str, begin: Callable[[], Child]) -> None:
+    def __init__(self, name: str, begin: Callable[[], Child], child: Child | None = None) -> None:
         self.name = name
         self.begin = begin
-        self.child: Child | None = None
+        self.child = child
+        self.pauses = Pauses()
+        self.waits = False
 
     def start(self) -> None:
         self.child = self.begin()
+        self.pauses.began()
+
+    def look_after(self) -> None:
+        """Bring it up again when it has ended, now or after a pause."""
+        if self.running:
+            return
+        if not self.waits:
+            self.waits = True
+            pause = self.pauses.ended()
+            say(f"{self.name} ended by itself; bringing it up again" + (f" in {pause:.0f} s" if pause else ""))
+        if time.monotonic() >= self.pauses.next:
+            self.waits = False
+            try:
+                self.start()
+            except (Stop, OSError) as error:
+                self.child = None
+                say(f"{self.name} could not be brought up: {error}")
 
     @property
     def running(self) -> bool:
@@ -183,17 +230,11 @@ def _helpers(commons_port: int) -> list[Part]:
     ]
 
 
-def _look_after(database: Database, parts: list[Part]) -> None:
-    """For ever: bring up again whatever ends by itself."""
+def _look_after(parts: list[Part]) -> None:
+    """For ever: bring up again whatever ends by itself. Nothing that can be brought up again ends the rest."""
     while True:
-        if not database.running:
-            say("MariaDB ended by itself; bringing it up again")
-            database.start()
         for part in parts:
-            if not part.running:
-                say(f"{part.name} ended by itself; bringing it up again")
-                part.start()
-                time.sleep(1)
+            part.look_after()
         time.sleep(0.5)
 
 
@@ -247,10 +288,11 @@ def _is_there(door: Door) -> bool:
 
 
 def _welcome(port: int) -> None:
-    lines = subprocess.run([PYTHON, "manage.py", "addresses"], cwd=ROOT, capture_output=True, text=True, check=True)
+    lines = subprocess.run([PYTHON, "manage.py", "addresses"], cwd=ROOT, capture_output=True, text=True, check=False)
+    sites = lines.stdout if lines.returncode == 0 else "  (The sites cannot be listed: the database does not answer.)\n"
     print(f"\n  Authoring            http://localhost:{port}/")
     print(f"  A commons (stand-in) {os.environ['STILLPAGE_COMMONS']}/")
-    print(lines.stdout)
+    print(sites)
     print("  This is for trying out. docs/running.md says how to run it in earnest.")
     print("  Ctrl-C stops everything.", flush=True)
 

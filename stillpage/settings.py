@@ -59,6 +59,7 @@ MIDDLEWARE = [
     "stillpage.behind.Front",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "stillpage.publishing.serving.PublicSites",
+    "stillpage.room.Room",
     "django.middleware.security.SecurityMiddleware",
     "csp.middleware.CSPMiddleware",
     "django.contrib.sessions.middleware.SessionMiddleware",
@@ -174,6 +175,9 @@ DOCUMENT_LIMIT = int(os.environ.get("STILLPAGE_DOCUMENT_LIMIT", str(2048 * _MB))
 HEAVY = int(os.environ.get("STILLPAGE_HEAVY", str(5 * _MB)))
 """From how many bytes on a document is too heavy for readers to load without thinking."""
 UPLOAD_FOLDER = VAR / "uploads"
+RESERVE = int(os.environ.get("STILLPAGE_RESERVE_MB", "256")) * _MB
+LAST_RESERVE = RESERVE // 4
+"""Bytes that are to stay free on the disk: below the first only texts are saved, below the last nothing is."""
 SET_ASIDE = VAR / "set-aside"
 """Where files of the library go that no row of the database tells of."""
 """Where files are kept while they come in. On the disk of the media folder nothing is copied when they are whole."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from stillpage import room
 from stillpage_core.document.generated import json_schema
 
 PROBLEM = "application/problem+json"
@@ -80,7 +81,7 @@ def _beyond(path: str, method: str, operation: dict[str, Any], throttled: set[tu
         found |= {400, 404, 413}
     if any(each["in"] == "query" for each in operation.get("parameters", ())):
         found |= {414}
-    if method not in ("get", "head"):
+    if method not in ("get", "head") or (method.upper(), path) in room.FILLING:
         found |= {507}
     if (path, method) in throttled:
         found |= {429}

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import errno
 from functools import cache
 from typing import Any
 
@@ -15,6 +14,7 @@ from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError
 from ninja.security import SessionAuth
 
+from stillpage import room
 from stillpage.library.receiving import TooLarge
 from stillpage.outages import is_outage
 from stillpage.pages.saving import NewerText
@@ -36,7 +36,7 @@ from .checking import router as checking
 from .described import described
 from .exchange import router as exchange
 from .library import router as library
-from .outage import unreachable
+from .outage import no_room, unreachable
 from .problems import problem
 from .routes import router
 from .saving import router as saving
@@ -159,6 +159,8 @@ def _too_big(request: HttpRequest, error: Exception) -> HttpResponse:
 @api.exception_handler(OperationalError)
 def _no_database(request: HttpRequest, error: Exception) -> HttpResponse:
     giving_way.note(request, error)
+    if room.is_full(error):
+        return no_room()
     if not is_outage(error):
         raise error
     return unreachable(request, error)
@@ -166,11 +168,9 @@ def _no_database(request: HttpRequest, error: Exception) -> HttpResponse:
 
 @api.exception_handler(OSError)
 def _no_room(request: HttpRequest, error: OSError) -> HttpResponse:
-    if error.errno != errno.ENOSPC:
+    if not room.is_full(error):
         raise error
-    return problem(
-        507, "disk-full", "The disk is full", "The server has no room left. Nothing was kept; tell an administrator."
-    )
+    return no_room()
 
 
 api.add_exception_handler(InterfaceError, _no_database)

@@ -9,6 +9,7 @@ from django.shortcuts import get_object_or_404
 from ninja import Router
 from pydantic import UUID4
 
+from stillpage import room
 from stillpage.computing import computing
 from stillpage.pages import saving, together
 from stillpage.pages.models import Clash, Page, WorkingCopy
@@ -84,6 +85,7 @@ def writing(request: HttpRequest, page_id: int, given: schemas.WritingIn) -> Any
     copy = WorkingCopy.objects.defer("document").get(page=found)
     return {
         "revision": copy.revision,
+        "room": not room.is_little(),
         "clashes": list(Clash.objects.filter(page=found).values_list("pk", flat=True)),
         "others": [
             {

@@ -479,6 +479,7 @@ class WritingOut(Schema):
 
 class TogetherOut(Schema):
     revision: int
+    room: bool = Field(description="Whether the server's disk has room for more than texts.")
     clashes: list[int] = Field(description="By number; see PageOut.")
     others: list[WritingOut]
 

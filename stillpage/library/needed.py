@@ -14,6 +14,7 @@ from django.core.files.storage import default_storage
 from django.db import IntegrityError, transaction
 from django.db.models import F
 
+from stillpage import room
 from stillpage_core.errors import CoreError
 from stillpage_core.media.documents import FORMATS, PDF
 from stillpage_core.media.editing import EDITS, Cut, cut_of
@@ -76,6 +77,7 @@ def make(item: Item, todo: list[tuple[Cut, list[Derived]]]) -> int:
 
 
 def _keep(item: Item, original: File, cut: Cut, each: Derived, data: bytes) -> None:
+    room.require()
     record = made_file(original, cut.key, each.form, (each.width, each.height), data)
     record.item = item
     store(record.name, ContentFile(data))

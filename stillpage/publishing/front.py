@@ -2,7 +2,7 @@
 
 It keeps a page for a second, in a file named by the MD5 of what it is kept by. A page that has just changed is taken
 from there, so that the next reader gets the new one; had a reader's request been under way in that moment, the second
-is the longest that an old page can be sent.
+is the longest that an old page can be sent. Only while the application or its database is away, it sends what it has.
 """
 
 from __future__ import annotations
@@ -18,7 +18,7 @@ from django.conf import settings
 SECONDS = 1
 """How long the front server keeps a page."""
 MOST = 2000
-"""Of more pages than this, none is taken from there: all of them are anew before that would be done."""
+"""Of more pages than this, all are taken from there that it has."""
 
 
 def forget(addresses: Iterable[str]) -> None:
@@ -27,10 +27,18 @@ def forget(addresses: Iterable[str]) -> None:
         return
     for number, address in enumerate(addresses):
         if number == MOST:
+            _forget_all()
             return
         for packed in ("", "gzip"):
             with suppress(OSError):
                 kept_at(address, packed).unlink()
+
+
+def _forget_all() -> None:
+    for place in Path(settings.FRONT_PAGES).rglob("*"):
+        if place.is_file():
+            with suppress(OSError):
+                place.unlink()
 
 
 def kept_at(address: str, packed: str) -> Path:

@@ -12,6 +12,7 @@ from django.db import connection
 from django.http import HttpRequest, HttpResponse, HttpResponseNotModified, HttpResponsePermanentRedirect
 from django.utils.http import http_date
 
+from stillpage import room
 from stillpage.library.files import Asker, media
 from stillpage.sites.models import Site
 
@@ -140,7 +141,8 @@ def _sent(request: HttpRequest, row: Row, packed: bool, status: int) -> HttpResp
     if packed:
         headers["Content-Encoding"] = "gzip"
     if settings.FRONT:
-        headers["X-Accel-Expires"] = str(front.SECONDS)
+        # With no room on the disk, the front server could not send what it cannot keep.
+        headers["X-Accel-Expires"] = "0" if room.is_none() else str(front.SECONDS)
     return HttpResponse(body, status=status, content_type="text/html; charset=utf-8", headers=headers)
 
 

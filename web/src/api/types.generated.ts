@@ -2861,6 +2861,11 @@ export interface components {
             others: components["schemas"]["WritingOut"][];
             /** Revision */
             revision: number;
+            /**
+             * Room
+             * @description Whether the server's disk has room for more than texts.
+             */
+            room: boolean;
         };
         /**
          * Told

@@ -19,7 +19,7 @@ export type SaveState =
   | { kind: "saved" }
   | { kind: "waiting" }
   | { kind: "saving" }
-  | { kind: "away"; sentence: string }
+  | { kind: "away"; sentence: string; full: boolean }
   | { kind: "signed-out"; sentence: string }
   | { kind: "refused"; sentence: string }
 
@@ -309,7 +309,7 @@ export class Saver {
   private failed(error: unknown) {
     if (!(error instanceof Problem)) throw error
     const sentence = error.status === 401 ? "You are signed out." : error.message
-    if (error.away) this.tell({ state: { kind: "away", sentence } })
+    if (error.away) this.tell({ state: { kind: "away", sentence, full: error.status === 507 } })
     else if (error.status === 401 || error.is("somebody-else"))
       this.tell({ state: { kind: "signed-out", sentence } })
     else {

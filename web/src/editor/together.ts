@@ -16,6 +16,8 @@ const SELDOM = 15_000
 export class Together {
   private watchers = new Set<() => void>()
   private others: readonly Writer[] = []
+  /** Whether the server's disk has room for more than texts. */
+  room = true
   private window = crypto.randomUUID()
   private timer: number | undefined
   private ended = false
@@ -40,6 +42,8 @@ export class Together {
 
   get = (): readonly Writer[] => this.others
 
+  hasRoom = (): boolean => this.room
+
   private async ask() {
     window.clearTimeout(this.timer)
     const block = this.sheet.state.selection.$head.index(0)
@@ -51,7 +55,7 @@ export class Together {
         }),
       )
       if (this.ended) return
-      this.hear(told.others)
+      this.hear(told.others, told.room)
       this.saver.stillOpen(told.clashes)
       await this.saver.heardOf(told.revision)
     } catch {
@@ -64,8 +68,9 @@ export class Together {
     this.timer = window.setTimeout(() => void this.ask(), wait)
   }
 
-  private hear(others: readonly Writer[]) {
-    if (JSON.stringify(others) === JSON.stringify(this.others)) return
+  private hear(others: readonly Writer[], room = this.room) {
+    if (room === this.room && JSON.stringify(others) === JSON.stringify(this.others)) return
+    this.room = room
     this.others = others
     this.sheet.dispatch(withWriters(this.sheet.state, others))
     for (const watcher of this.watchers) watcher()

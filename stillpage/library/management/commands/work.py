@@ -16,6 +16,7 @@ from django.core.management.base import BaseCommand, CommandError
 from django.db import InterfaceError, OperationalError, close_old_connections
 from django_tasks_db.models import DBTaskResult
 
+from stillpage import room
 from stillpage.library import sweeping, workers
 from stillpage.library.tasks import PERIOD, clear_away, take_up_again
 from stillpage.outages import is_outage
@@ -105,6 +106,8 @@ class Command(BaseCommand):
         workers.take_up_killed()
         if not DBTaskResult.objects.filter(status="READY").exists():
             take_up_again()
+        if room.is_little():
+            _log.error("The disk has %d MB left: uploads, publishing and new files wait.", room.left() // 1024 // 1024)
         clear_away()
         together.clear_away()
         saving.forget_old()

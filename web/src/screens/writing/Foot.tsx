@@ -26,6 +26,8 @@ const never = () => () => {}
 const time = (moment: string) =>
   new Date(moment).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })
 
+const UNREACHED = "The server cannot be reached. Write on: your text is kept here and saved when it answers."
+
 function savedSentence({ state, savedAt }: Snapshot): string {
   switch (state.kind) {
     case "saved":
@@ -35,7 +37,7 @@ function savedSentence({ state, savedAt }: Snapshot): string {
     case "saving":
       return "Working copy, saving"
     case "away":
-      return "The server cannot be reached. Write on: your text is kept here and saved when it answers."
+      return state.full ? `${state.sentence} Write on: your text is kept here.` : UNREACHED
     case "signed-out":
       return `${state.sentence} Write on: your text is kept here and saved when you sign in again.`
     case "refused":
@@ -103,6 +105,7 @@ export function Foot({ page, sheet, saver, together, checking, onNotes, onChoose
             {!trouble && <chakra.span color="quiet"> · {liveSentence(snapshot)}</chakra.span>}
           </Text>
           <Others together={together} sheet={sheet} />
+          <Room together={together} />
           {clashes.length > 0 && (
             <Button size="xs" variant="outline" borderColor="press.solid" onClick={onChoose}>
               {clashes.length === 1
@@ -166,6 +169,17 @@ function Others({ together, sheet }: { together: Together | null; sheet: Sheet |
   return (
     <Text role="status" aria-label="Who else writes here" color="accent" truncate title={sentences.join(" ")}>
       {sentences.join(" ")}
+    </Text>
+  )
+}
+
+/** Told before it is too late: below a reserve, the server takes texts alone. */
+function Room({ together }: { together: Together | null }) {
+  const room = useSyncExternalStore(together?.watch ?? never, () => together?.hasRoom() ?? true)
+  if (room) return null
+  return (
+    <Text role="status" aria-label="Room on the server" color="waits">
+      The server’s disk is nearly full: texts are saved, everything else waits. Tell an administrator.
     </Text>
   )
 }
