@@ -22,16 +22,17 @@ SERVER = {
     "pkg-config": "pkg-config",
     "mariadb_config": "libmariadb-dev",
     "pdftotext": "poppler-utils",
+    "mariadb-dump": "mariadb-client",
 }
 """Commands that are needed, and the Debian packages that bring them. The core package brings no system service."""
 FRONT = {"nginx": "nginx"}
 TESTING = {
     "chromium": "chromium",
     "java": "default-jre-headless",
-    "mysqldump": "mariadb-client",
     "soffice": "libreoffice-writer-nogui",
     "wrk": "wrk",
     "pgrep": "procps",
+    "age": "age",
 }
 
 

@@ -16,7 +16,7 @@ import socket
 import subprocess
 import sys
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from pathlib import Path
 
 from . import install
@@ -26,7 +26,7 @@ from .mariadb import APPLICATION, Database, application_password
 from .processes import Child, port_is_free
 
 
-def _number(name: str, default: int) -> int:
+def number(name: str, default: int) -> int:
     value = os.environ.get(name, str(default))
     if not value.isdigit() or not 0 < int(value) < 65536:
         raise Stop(f"{name} must be a port number, not “{value}”.")
@@ -51,24 +51,22 @@ def _arguments() -> argparse.Namespace:
 def main() -> int:
     """Set up, start, print the addresses, and wait."""
     arguments = _arguments()
-    port, database_port = _number("STILLPAGE_PORT", 8400), _number("STILLPAGE_DB_PORT", 8406)
-    commons_port = _number("STILLPAGE_COMMONS_PORT", 8411)
+    port, database_port = number("STILLPAGE_PORT", 8400), number("STILLPAGE_DB_PORT", 8406)
+    commons_port = number("STILLPAGE_COMMONS_PORT", 8411)
     folder = var()
     check_room(folder, 500)
     ports = ((port, "STILLPAGE_PORT"), (database_port, "STILLPAGE_DB_PORT"), (commons_port, "STILLPAGE_COMMONS_PORT"))
-    for number, name in ports:
-        if not port_is_free(number):
-            raise Stop(f"Port {number} is in use; perhaps Still Page runs already. Set {name} to a free one.")
+    _require_free(ports)
     signal.signal(signal.SIGTERM, _interrupt)
     signal.signal(signal.SIGINT, _interrupt)  # Who starts this in the background may have had it ignored.
     if arguments.fresh:
-        say("Removing the data of earlier runs")
-        for name in ("mariadb", "media", "uploads"):
-            shutil.rmtree(folder / name, ignore_errors=True)
+        _remove_data(folder)
+    if (folder / UNFINISHED).exists():
+        raise Stop("A backup was being brought back and is not whole. Run ./restore again, or ./start --fresh.")
     fronted = os.environ.get("STILLPAGE_FRONT", "nginx") != "none"
     install.packages(front=fronted)
     install.libraries()
-    _secret_key(folder)
+    secret_key(folder)
     database = Database(folder / "mariadb", database_port)
     parts: list[Part] = []
     os.environ |= {
@@ -111,6 +109,19 @@ def main() -> int:
             part.stop()
         database.stop()
     return 0
+
+
+def _require_free(ports: Iterable[tuple[int, str]]) -> None:
+    for number, name in ports:
+        if not port_is_free(number):
+            raise Stop(f"Port {number} is in use; perhaps Still Page runs already. Set {name} to a free one.")
+
+
+def _remove_data(folder: Path) -> None:
+    say("Removing the data of earlier runs")
+    for name in ("mariadb", "media", "uploads"):
+        shutil.rmtree(folder / name, ignore_errors=True)
+    (folder / UNFINISHED).unlink(missing_ok=True)
 
 
 def _prepare(database: Database, password: str, *, empty: bool) -> None:
@@ -201,6 +212,8 @@ class Part:
             self.child.stop()
 
 
+UNFINISHED = "restoring"
+"""A file that is there as long as a restore has not come to its end: the next one begins again from nothing."""
 Command = list[str | Path]
 
 
@@ -238,7 +251,7 @@ def _look_after(parts: list[Part]) -> None:
         time.sleep(0.5)
 
 
-def _secret_key(folder: Path) -> None:
+def secret_key(folder: Path) -> None:
     file = folder / "secret-key"
     if "STILLPAGE_SECRET_KEY" not in os.environ and not file.exists():
         with os.fdopen(os.open(file, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "w") as out:

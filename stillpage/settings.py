@@ -178,6 +178,14 @@ UPLOAD_FOLDER = VAR / "uploads"
 RESERVE = int(os.environ.get("STILLPAGE_RESERVE_MB", "256")) * _MB
 LAST_RESERVE = RESERVE // 4
 """Bytes that are to stay free on the disk: below the first only texts are saved, below the last nothing is."""
+BACKUP_FOLDER = os.environ.get("STILLPAGE_BACKUP_FOLDER", "")
+"""Where a backup is made every night; empty for none."""
+BACKUP_HOUR = int(os.environ.get("STILLPAGE_BACKUP_HOUR", "2"))
+BACKUPS_KEPT = int(os.environ.get("STILLPAGE_BACKUPS_KEPT", "14"))
+BACKUP_DAYS = int(os.environ.get("STILLPAGE_BACKUP_DAYS", "60"))
+"""The hour (UTC) from which on it is made, how many are kept, and for how many days at most."""
+BACKUP_RECIPIENT = os.environ.get("STILLPAGE_BACKUP_RECIPIENT", "")
+"""Whom backups are encrypted for by age, a public key; empty to leave them readable."""
 SET_ASIDE = VAR / "set-aside"
 """Where files of the library go that no row of the database tells of."""
 """Where files are kept while they come in. On the disk of the media folder nothing is copied when they are whole."""

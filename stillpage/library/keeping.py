@@ -43,13 +43,22 @@ def store(name: str, content: Any, saved: list[str] | None = None) -> None:
     """Put a file into the storage under just this name. A file there that a row names holds the same bytes, and stays;
     what was left by a work that broke off goes first."""
     if default_storage.exists(name):
-        if File.objects.filter(name=name).exists():
+        known = File.objects.filter(name=name).first()
+        if known is not None and is_whole(known):
             return
         default_storage.delete(name)
     if saved is not None:
         saved.append(name)
     content.seek(0)
     default_storage.save(name, content if isinstance(content, StoredFile) else StoredFile(content))
+
+
+def is_whole(file: File) -> bool:
+    """Whether a file is there, with as many bytes as it should have."""
+    try:
+        return bool(default_storage.size(file.name) == file.size)
+    except FileNotFoundError:
+        return False
 
 
 def describe_file(item: Item, original: File) -> None:

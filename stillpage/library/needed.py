@@ -17,13 +17,14 @@ from django.db.models import F
 from stillpage import room
 from stillpage_core.errors import CoreError
 from stillpage_core.media.documents import FORMATS, PDF
+from stillpage_core.media.drawings import read_drawing
 from stillpage_core.media.editing import EDITS, Cut, cut_of
 from stillpage_core.media.pictures import AVIF, GIF, JPEG, PNG, SVG, WEBP, FileError, Format
 from stillpage_core.media.plan import Derived, plan
 from stillpage_core.reading.words import TEXT_LENGTH, words_of_document
 
 from .asking import tell_files_changed
-from .keeping import at_once, choose_thumbnail, made_file, store
+from .keeping import at_once, choose_thumbnail, is_whole, made_file, store
 from .making import made, opened
 from .models import File, Item
 from .search import note_words
@@ -45,8 +46,9 @@ def cuts_of(item: Item, framings: Iterable[dict[str, Any]] = ()) -> list[Cut]:
 
 
 def missing(item: Item, cuts: Iterable[Cut]) -> list[tuple[Cut, list[Derived]]]:
-    """The files that are planned for these cuts and not there yet."""
-    there = set(item.files.filter(version=item.version, original=False).values_list("cut", "width", "mime"))
+    """The files that are planned for these cuts and not there yet, or not there any more."""
+    rows = item.files.filter(version=item.version, original=False)
+    there = {(file.cut, file.width, file.mime) for file in rows if is_whole(file)}
     todo = []
     for cut in cuts:
         size = cut.size(item.width, item.height)
@@ -85,8 +87,16 @@ def _keep(item: Item, original: File, cut: Cut, each: Derived, data: bytes) -> N
         with transaction.atomic():
             record.save()
     except IntegrityError:
-        # Somebody else made the same, of the same bytes; a row for it is there.
-        return
+        # There is a row for it: somebody else made the same just now, or the file was gone.
+        File.objects.filter(name=record.name).update(size=record.size, sha256=record.sha256)
+
+
+def _draw_again(item: Item) -> None:
+    """Put the cleaned form of a drawing of lines back where it is gone."""
+    shown = item.files.filter(version=item.version, original=False).first()
+    if shown is not None and not is_whole(shown):
+        with _original(item) as (_, stored):
+            store(shown.name, ContentFile(read_drawing(stored.read()).data))
 
 
 def make_at_once(item: Item, framings: Iterable[dict[str, Any]]) -> None:
@@ -106,7 +116,9 @@ def bring_up_to_date(number: int) -> int:
         item = Item.objects.filter(pk=number).first()
         if item is None or item.kind != Item.Kind.PICTURE:
             return count
-        if item.nature != Item.Nature.LINES:
+        if item.nature == Item.Nature.LINES:
+            _draw_again(item)
+        else:
             try:
                 count += make(item, missing(item, cuts_of(item)))
             except FileError as error:

@@ -14,6 +14,7 @@ from django.core.files.storage import default_storage
 from django.utils import timezone
 
 from .asking import want_files
+from .keeping import is_whole
 from .models import File, Item, Upload
 from .storage import BESIDE
 
@@ -68,7 +69,7 @@ def sweep(*, mend: bool) -> Swept:
                 if mend:
                     _set_aside(name)
     for file in File.objects.select_related("item").order_by("pk").iterator(AT_ONCE):
-        if not _is_whole(file):
+        if not is_whole(file):
             found.lost.append(file.name)
             if mend:
                 _mend(file)
@@ -108,23 +109,16 @@ def _set_aside(name: str) -> None:
     default_storage.delete(name)
 
 
-def _is_whole(file: File) -> bool:
-    try:
-        return bool(default_storage.size(file.name) == file.size)
-    except FileNotFoundError:
-        return False
-
-
 def _mend(file: File) -> None:
     item = Item.objects.filter(pk=file.item_id)
     if file.original:
         if file.version == file.item.version:
             item.update(problem=MISSING, made=file.item.wanted)
         return
-    file.delete()
-    default_storage.delete(file.name)
     if file.version == file.item.version:
         want_files(item)
+    else:
+        file.delete()
 
 
 def _uploads_left(*, mend: bool) -> Iterable[str]:

@@ -14,11 +14,13 @@ from django.conf import settings
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandError
 from django.db import InterfaceError, OperationalError, close_old_connections
+from django.utils import timezone
 from django_tasks_db.models import DBTaskResult
 
 from stillpage import room
 from stillpage.library import sweeping, workers
 from stillpage.library.tasks import PERIOD, clear_away, take_up_again
+from stillpage.operations.backup import BackupError, nightly
 from stillpage.outages import is_outage
 from stillpage.outside.testing import QUEUE, forget_unused, is_due, test_due
 from stillpage.pages import saving, together
@@ -115,3 +117,7 @@ class Command(BaseCommand):
         attempts.forget_old()
         limiting.forget_ended()
         DBTaskResult.objects.filter(status__in=("SUCCESSFUL", "FAILED")).delete()
+        try:
+            nightly(timezone.now())
+        except (BackupError, OSError) as error:
+            _log.error("The backup of this night could not be made: %s", error)

@@ -91,6 +91,8 @@ export function Foot({ page, sheet, saver, together, checking, onNotes, onChoose
           onDone={() => setAsking(null)}
         />
       )}
+      <Others together={together} sheet={sheet} />
+      <Room together={together} />
       <HStack justifyContent="space-between" gap="4" flexWrap="wrap">
         <HStack gap="2" minW="0" flex="1 1 20rem" flexWrap={{ base: "wrap", lg: "nowrap" }}>
           <Gauge state={gauge} />
@@ -104,8 +106,6 @@ export function Foot({ page, sheet, saver, together, checking, onNotes, onChoose
             {snapshot.broughtBack && " · the words left unsaved here are back"}
             {!trouble && <chakra.span color="quiet"> · {liveSentence(snapshot)}</chakra.span>}
           </Text>
-          <Others together={together} sheet={sheet} />
-          <Room together={together} />
           {clashes.length > 0 && (
             <Button size="xs" variant="outline" borderColor="press.solid" onClick={onChoose}>
               {clashes.length === 1
@@ -164,11 +164,11 @@ function Others({ together, sheet }: { together: Together | null; sheet: Sheet |
   const sentences = others.map(({ name, own, block }) => {
     const heading = block === null || block === undefined ? null : headingOver(sheet.state.doc, block)
     const where = heading ? `, under “${heading}”` : ""
-    return own ? `You have it open in another window too${where}.` : `${name} is writing here too${where}.`
+    return own ? "You have it open in another window too." : `${name} is writing here too${where}.`
   })
   return (
-    <Text role="status" aria-label="Who else writes here" color="accent" truncate title={sentences.join(" ")}>
-      {sentences.join(" ")}
+    <Text role="status" aria-label="Who else writes here" color="quiet" wordBreak="break-word" pb="1">
+      {[...new Set(sentences)].join(" ")}
     </Text>
   )
 }
@@ -178,7 +178,7 @@ function Room({ together }: { together: Together | null }) {
   const room = useSyncExternalStore(together?.watch ?? never, () => together?.hasRoom() ?? true)
   if (room) return null
   return (
-    <Text role="status" aria-label="Room on the server" color="waits">
+    <Text role="status" aria-label="Room on the server" color="waits" pb="1">
       The server’s disk is nearly full: texts are saved, everything else waits. Tell an administrator.
     </Text>
   )

@@ -183,7 +183,12 @@ function Desk({ page, beginning, limits }: DeskProps) {
   const shown = (name: Part) => ({ base: part === name ? "flex" : "none", lg: "flex" })
 
   return (
-    <Box display="grid" gridTemplateRows="auto auto minmax(0, 1fr) auto" h="100dvh">
+    <Box
+      display="grid"
+      gridTemplateRows="auto auto minmax(0, 1fr) auto"
+      gridTemplateColumns="minmax(0, 1fr)"
+      h="100dvh"
+    >
       <Top trail>
         <HStack as="nav" aria-label="Where you are" gap="2" flexWrap="wrap" minW="0">
           <To to={`/sites/${page.site.id}`}>
