@@ -140,7 +140,7 @@ def key_to_note(browser: Browser, origin: str) -> tuple[list[float], list[float]
           const [site] = await fetch("/api/sites").then((answer) => answer.json())
           const made = await ask("POST", `/api/sites/${site.id}/pages`, {title: "Bench " + Date.now()})
           await ask("PUT", `/api/pages/${made.id}/working-copy`,
-            {title: made.working_copy.title, description: "", document: text, base: null})
+            {title: made.working_copy.title, description: "", document: text, base: made.working_copy.revision})
           return made.id
         }""",
         text(500 if SMALL else 5_000).to_json(),

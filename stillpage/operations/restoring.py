@@ -5,6 +5,7 @@ from __future__ import annotations
 import gzip
 import hashlib
 import json
+import os
 import shutil
 import subprocess
 import tarfile
@@ -81,7 +82,7 @@ def fits(about: dict[str, Any]) -> None:
     """Raise `BackupError` when a backup comes from a newer version."""
     if about.get("format") != FORMAT:
         raise BackupError(_NEWER)
-    known = MigrationLoader(connection, ignore_no_migrations=True).disk_migrations or {}
+    known = MigrationLoader(None, ignore_no_migrations=True).disk_migrations or {}
     for app, names in about["migrations"].items():
         for name in names:
             if (app, name) not in known:
@@ -149,8 +150,7 @@ def _opened(place: Path, identity: str) -> Iterator[tarfile.TarFile]:
     """The archive in a file, read once from its beginning to its end."""
     try:
         with place.open("rb") as file:
-            encrypted = file.read(len(ENCRYPTED)) == ENCRYPTED
-            file.seek(0)
+            encrypted = os.pread(file.fileno(), len(ENCRYPTED), 0) == ENCRYPTED
             if not encrypted:
                 with tarfile.open(fileobj=file, mode="r|") as archive:
                     yield archive

@@ -17,7 +17,7 @@ from PIL import Image
 
 from stillpage.library.models import Item
 from stillpage.library.receiving import receive
-from stillpage.pages.models import Page
+from stillpage.pages.models import Page, WorkingCopy
 from stillpage.pages.tree import add_page
 from stillpage.people.models import Person, Role, RoleGrant
 from stillpage.publishing import recent
@@ -119,7 +119,10 @@ class _Calls(MediaFolder):
             self.assertTrue(answer.json()["detail"].strip())
         return answer.json() if answer.content else None
 
-    def save(self, page: Page, document: Any, base: int, status: int = 200, title: str = "Towpath walks") -> Any:
+    def save(self, page: Page, document: Any, base: int | None, status: int = 200, title: str = "Towpath walks") -> Any:
+        """Save a working copy that was made of a revision; of None, of the present one."""
+        if base is None:
+            base = WorkingCopy.objects.get(page=page).revision
         body = {"title": title, "description": "", "document": document, "base": base}
         return self.call("PUT", f"/pages/{page.pk}/working-copy", body, status)
 

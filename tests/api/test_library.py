@@ -118,7 +118,7 @@ class Adding(ApiTest):
 
         with patch.object(default_storage, "save", failing):
             problem = self.add(image_bytes(), status=507)
-        self.assertIn("no room left", problem["detail"])
+        self.assertIn("nearly full", problem["detail"])
         self.assertEqual((Item.objects.count(), len(saves)), (0, 2))
         self.assertEqual([path for path in Path(settings.MEDIA_ROOT).rglob("*") if path.is_file()], [])
 

@@ -68,7 +68,7 @@ class Roles(ApiTest):
         self.allowed("POST", "/check", STAFF, {"document": a_document()})
 
     def test_writing(self):
-        body = {"title": "T", "description": "", "document": a_document("x"), "base": None}
+        body = {"title": "T", "description": "", "document": a_document("x"), "base": 1}
         self.allowed("PUT", f"/pages/{self.walks.pk}/working-copy", WRITERS, body)
         self.allowed("POST", f"/sites/{self.site.pk}/pages", WRITERS, {"title": "New"})
 

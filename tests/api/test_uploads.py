@@ -150,7 +150,7 @@ class InPieces(ApiTest):
         upload = self.begin(PDF)
         with patch("pathlib.Path.open", side_effect=OSError(28, "No space left on device")):
             answer = self.put(upload, 0, PDF[:100], status=507)
-        self.assertIn("no room left", answer["detail"])
+        self.assertIn("nearly full", answer["detail"])
         self.assertEqual(self.call("GET", f"/uploads/{upload['id']}")["received"], 0)
 
     def test_what_was_made_of_a_replaced_file_stays_for_a_day(self):

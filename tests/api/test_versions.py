@@ -1,4 +1,4 @@
-"""Versions, two texts compared, equations, signs, headings and documents over HTTP, with bad input of each sort."""
+"""Versions, equations, signs, headings and documents over HTTP, with bad input of each sort."""
 
 import zipfile
 from io import BytesIO
@@ -71,7 +71,6 @@ class Versions(ApiTest):
         body = {"title": "T", "description": "", "document": a_document("x"), "note": "name"}
         path = f"/pages/{self.walks.pk}"
         kept = self.call("POST", f"{path}/versions", body, status=201)
-        compared = {"base": a_document(), "mine": a_document(), "theirs": a_document()}
         self.as_person(a_person("fen", Role.READER))
         for method, route, given in (
             ("GET", f"{path}/versions", None),
@@ -79,7 +78,6 @@ class Versions(ApiTest):
             ("POST", f"{path}/versions", body),
             ("GET", f"{path}/live", None),
             ("GET", f"{path}/headings", None),
-            ("POST", "/compare", compared),
             ("POST", "/equation", {"latex": "x"}),
             ("GET", "/signs?q=euro", None),
         ):
@@ -98,23 +96,6 @@ class Versions(ApiTest):
         copy.save()
         saved = self.save(self.walks, a_document(), copy.revision)
         self.assertEqual(saved["revision"], copy.revision)
-
-
-class Comparing(ApiTest):
-    def test_parts_are_proposed_with_their_html(self):
-        found = self.call(
-            "POST",
-            "/compare",
-            {"base": a_document("a", "b"), "mine": a_document("a", "B<"), "theirs": a_document("A", "b")},
-        )["parts"]
-        self.assertEqual([(part["proposed"]) for part in found], ["both"])
-        self.assertEqual(found[0]["mine_html"], "<p>a</p><p>B&lt;</p>")
-        self.assertEqual(found[0]["theirs"], a_document("A", "b")["content"])
-
-    def test_a_text_that_is_not_valid_is_refused_with_its_place(self):
-        bad = {"type": "doc", "content": [{"type": "marquee"}]}
-        problem = self.call("POST", "/compare", {"base": a_document(), "mine": bad, "theirs": a_document()}, status=422)
-        self.assertEqual(problem["pointer"], "/content/0")
 
 
 class Aids(ApiTest):

@@ -7,7 +7,6 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from stillpage_core.colour import ColourError, contrast, parse_colour
-from stillpage_core.comparing import parts_of
 from stillpage_core.measuring import count_words, measure
 from stillpage_core.resolving import ImageFile, Known, PictureTarget
 from stillpage_core.signs import find_signs
@@ -80,48 +79,3 @@ class Measuring(TestCase):
         self.assertGreater(found.weight, 90_000)
         self.assertLess(found.weight, 91_000)
         self.assertLess(measure(document(paragraph("a")), known).weight, 200)
-
-
-TEXTS = st.lists(st.sampled_from("abcdefg"), min_size=1, max_size=7).map(
-    lambda letters: document(*(paragraph(each) for each in letters))
-)
-
-
-class SideBySide(TestCase):
-    def shown(self, base, mine, theirs):
-        return [
-            (
-                "".join(node.content[0].text for node in part.mine),
-                "".join(n.content[0].text for n in part.theirs),
-                part.proposed,
-            )
-            for part in parts_of(*(document(*(paragraph(each) for each in text)) for text in (base, mine, theirs)))
-        ]
-
-    def test_what_one_side_changed_is_proposed_and_what_both_changed_is_asked(self):
-        self.assertEqual(
-            self.shown("abcde", "aBcdeX", "abcDe"),
-            [
-                ("a", "a", None),
-                ("B", "b", "mine"),
-                ("c", "c", None),
-                ("d", "D", "theirs"),
-                ("e", "e", None),
-                ("X", "", "mine"),
-            ],
-        )
-        self.assertEqual(self.shown("abc", "aXc", "aYc"), [("a", "a", None), ("X", "Y", "both"), ("c", "c", None)])
-        self.assertEqual(self.shown("abc", "aXc", "aXc"), [("aXc", "aXc", None)])
-        self.assertEqual(self.shown("abc", "ac", "abc"), [("a", "a", None), ("", "b", "mine"), ("c", "c", None)])
-
-    @given(TEXTS, TEXTS, TEXTS)
-    def test_no_block_is_lost_or_doubled_on_either_side(self, base, mine, theirs):
-        parts = parts_of(base, mine, theirs)
-        for name, text in (("base", base), ("mine", mine), ("theirs", theirs)):
-            self.assertEqual([node for part in parts for node in getattr(part, name)], list(text.content))
-
-    @given(TEXTS, TEXTS)
-    def test_a_text_that_nobody_else_changed_is_taken_whole(self, base, mine):
-        parts = parts_of(base, mine, base)
-        chosen = [node for part in parts for node in (part.theirs if part.proposed == "theirs" else part.mine)]
-        self.assertEqual(chosen, list(mine.content))

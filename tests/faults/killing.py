@@ -22,7 +22,7 @@ def killed_at(line: int, work: Callable[[], object], within: str) -> bool:
     if not child:
         _be_killed(line, work, within)
     status = os.waitstatus_to_exitcode(os.waitpid(child, 0)[1])
-    assert status in (KILLED, ENDED), "the work failed by itself"
+    assert status in (KILLED, ENDED), f"the work failed by itself: {status}"
     return status == KILLED
 
 

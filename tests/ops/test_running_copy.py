@@ -118,7 +118,7 @@ class WithFront(TestCase):
             readers = [pool.submit(read) for _ in range(2)]
             try:
                 for turn in range(8):
-                    body = {**page, "title": f"Walks {turn}", "base": None}
+                    body = {**page, "title": f"Walks {turn}", "base": page["revision"] + turn}
                     saved = wren.ask(f"/api/pages/{number}/working-copy", "PUT", body)
                     published = wren.ask(f"/api/pages/{number}/publish", "POST", {"revision": saved.json["revision"]})
                     self.assertEqual(published.status, 200, published.body)

@@ -247,7 +247,6 @@ class Told(ApiTest):
                 ("POST", "/source/read", {"html": "<p>x" * 1000}),
                 ("POST", "/source", {"document": long}),
                 ("POST", "/check", {"document": long}),
-                ("POST", "/compare", {"base": long, "mine": long, "theirs": long}),
                 ("PUT", f"{here}/working-copy", {**text, "base": before}),
                 ("POST", f"{here}/check", text),
                 ("POST", f"{here}/listen", text),

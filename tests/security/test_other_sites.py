@@ -75,6 +75,8 @@ class OtherSites(MediaFolder, TestCase):
             "upload_id": self.upload.pk,
             "allowance_id": self.allowance.pk,
             "session_id": "a" * 24,
+            "clash_id": self.clash.pk,
+            "window": self.writing.pk,
             "key": "whole",
             "ending": "md",
         }
@@ -92,7 +94,6 @@ class OtherSites(MediaFolder, TestCase):
                 {"document": self.naming()},
                 {"document": a_document("x"), "site": self.theirs.pk},
             ],
-            ("/api/compare", "post"): [{"base": a_document(), "mine": self.naming(), "theirs": a_document("y")}],
             ("/api/source", "post"): [{"document": self.naming()}],
             ("/api/source/read", "post"): [{"html": html}, {"html": f"<main>{html}</main>"}],
             ("/api/paste", "post"): [{**place, "html": html, "text": "", "pictures": items}],
@@ -114,7 +115,11 @@ class OtherSites(MediaFolder, TestCase):
                 {"name": "a.pdf", "size": 9, "folder": self.folder.pk},
                 {"name": f"{SECRET}.pdf", "size": 100, "stamp": ""},
             ],
-            ("/api/pages/{page_id}/working-copy", "put"): [{**text, "base": None}, {**text, "base": 1}],
+            ("/api/pages/{page_id}/working-copy", "put"): [
+                {**text, "base": 1},
+                {**text, "base": 1, "began": {**text, "document": a_document("y")}},
+            ],
+            ("/api/pages/{page_id}/writing", "post"): [{"window": str(self.writing.pk), "block": 0}],
             ("/api/pages/{page_id}/check", "post"): [text],
             ("/api/pages/{page_id}/listen", "post"): [text],
             ("/api/pages/{page_id}/versions", "post"): [{**text, "note": "n"}],
@@ -201,7 +206,7 @@ class OtherSites(MediaFolder, TestCase):
         self.client.force_login(self.author, "django.contrib.auth.backends.ModelBackend")
         here = f"/api/pages/{self.page.pk}"
         text = {"title": "Ours", "description": "", "document": self.naming()}
-        saved = self.client.put(f"{here}/working-copy", {**text, "base": None}, "application/json")
+        saved = self.client.put(f"{here}/working-copy", {**text, "base": 2}, "application/json")
         self.assertEqual(saved.status_code, 200, saved.content)
         for method, path, body in (
             ("get", here, None),

@@ -4,9 +4,11 @@ first may ever see."""
 from __future__ import annotations
 
 from typing import Any
+from uuid import uuid4
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import connection
+from django.utils import timezone
 
 from demo.load import FOLDER
 from stillpage.library import acts, uploads
@@ -14,7 +16,7 @@ from stillpage.library.models import Folder, Item
 from stillpage.library.receiving import receive
 from stillpage.outside.models import Address
 from stillpage.pages import saving, tree
-from stillpage.pages.models import Allowance, KeptText, Leads
+from stillpage.pages.models import Allowance, Clash, KeptText, Leads, Writing
 from stillpage.people.models import Person, Role
 from stillpage.publishing.publish import publish
 from stillpage_core.document import document_from_json
@@ -55,6 +57,16 @@ def make_two_sites(to: Any) -> None:
     to.allowance = Allowance.objects.create(
         page=to.shut, check_id="x", key="k", sentence=SECRET, reason=SECRET, at=to.version.at, by=to.curator
     )
+    to.clash = Clash.objects.create(
+        page=to.shut,
+        sort="title",
+        theirs=SECRET,
+        mine=SECRET,
+        theirs_by=to.curator,
+        mine_by=to.curator,
+        at=to.version.at,
+    )
+    to.writing = Writing.objects.create(window=uuid4(), page=to.shut, person=to.curator, block=0, at=timezone.now())
     address = Address.objects.create(
         digest="d" * 64, address=f"https://{SECRET.lower()}.example/", host="x", next_test_at=to.version.at
     )
@@ -78,6 +90,8 @@ def state_of(site: Any) -> Any:
             "SELECT page_id, published_at FROM publishing_livecopy l JOIN pages_page p ON p.id = l.page_id "
             "WHERE p.site_id = %s ORDER BY page_id",
             "SELECT k.id FROM pages_kepttext k JOIN pages_page p ON p.id = k.page_id WHERE p.site_id = %s ORDER BY 1",
+            "SELECT c.id FROM pages_clash c JOIN pages_page p ON p.id = c.page_id WHERE p.site_id = %s ORDER BY 1",
+            "SELECT w.window, w.block FROM pages_writing w JOIN pages_page p ON p.id = w.page_id WHERE p.site_id = %s",
             "SELECT i.id, i.title, i.alt, i.credit, i.folder_id, i.restricted, i.binned_at, i.version, i.leads_on "
             "FROM library_item i JOIN library_folder_sites s ON s.folder_id = i.folder_id "
             "WHERE s.site_id = %s ORDER BY 1",
