@@ -3,8 +3,7 @@ a published collection of attack vectors runs in a page that the core wrote."""
 
 import random
 import re
-
-from django.test import SimpleTestCase
+from unittest import TestCase
 
 from stillpage_core.document.walking import runs_with, text_of
 from stillpage_core.reading import read_html
@@ -39,7 +38,7 @@ def soup(chance: random.Random) -> str:
     return "".join(parts)
 
 
-class Reading(SimpleTestCase):
+class Reading(TestCase):
     def test_the_words_are_those_that_chromium_shows(self):
         page = self.enterContext(new_page())
         page.goto("about:blank")
