@@ -43,7 +43,9 @@ class Copy:
         ports = {"STILLPAGE_PORT": self.port}
         ports |= {name: a_free_port() for name in ("STILLPAGE_DB_PORT", "STILLPAGE_COMMONS_PORT")}
         kept = {name: value for name, value in os.environ.items() if not name.startswith("STILLPAGE_")}
-        self.env = {**kept, **{name: str(port) for name, port in ports.items()}, "STILLPAGE_VAR": str(self.var), **env}
+        self.env = {**kept, **{name: str(port) for name, port in ports.items()}, "STILLPAGE_VAR": str(self.var)}
+        # Nothing is made in the background unless that is what is tried: it takes most of the machine.
+        self.env |= {"STILLPAGE_TASKS": "django_tasks.backends.dummy.DummyBackend", **env}
         # Gathered for the tests already; it is the same for everybody.
         if (var() / "static").exists():
             shutil.copytree(var() / "static", self.var / "static")

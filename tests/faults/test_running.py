@@ -117,7 +117,7 @@ class Full(TestCase):
         self.addCleanup(subprocess.run, ["umount", "--lazy", self.disk.name], check=False)
 
     def test_readers_are_served_texts_are_saved_as_long_as_they_can_be_and_it_goes_on_by_itself(self):
-        copy = Copy(STILLPAGE_RESERVE_MB="120", STILLPAGE_TASKS="django_tasks.backends.dummy.DummyBackend")
+        copy = Copy(STILLPAGE_RESERVE_MB="120")
         copy.var = Path(self.disk.name) / "var"
         copy.env["STILLPAGE_VAR"] = str(copy.var)
         with copy:
