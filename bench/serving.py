@@ -136,13 +136,16 @@ class Busy:
         chance = random.Random(number)
         me = self.authors[number]
         turn = chance.randrange(30)
+        base = me.ask(f"/api/pages/{self.pages[number]}").json["working_copy"]["revision"]
         while not self.over.wait(chance.uniform(2, 4)):
             turn += 1
             text = " ".join(chance.choices(WORDS, k=400))
             blocks = [{"type": "paragraph", "content": [{"type": "text", "text": text}]}] * 8
             body = {"title": f"Written at {number}", "description": "", "document": {"type": "doc", "content": blocks}}
             here = f"/api/pages/{self.pages[number]}"
-            self._count("saved", me.ask(f"{here}/working-copy", "PUT", {**body, "base": None}).status)
+            saved = me.ask(f"{here}/working-copy", "PUT", {**body, "base": base})
+            base = saved.json.get("revision", base)
+            self._count("saved", saved.status)
             self._count("checked", me.ask(f"{here}/check", "POST", body).status)
             if turn % 3 == 0:
                 html = "".join(f"<h2>Section</h2><p>{text}</p><ul><li>{text}</ul>" for _ in range(10))
