@@ -141,6 +141,28 @@ class Together(BrowserTest):
             page.keyboard.type("3")
             expect(sheet.locator(".text > p")).to_have_text(["New above.", "One 1 two 3", "Four."])
 
+    def test_what_others_save_while_the_source_is_open_is_not_undone_by_it(self):
+        self.write(self.walks, document(paragraph("One."), paragraph("Two.")))
+        with self.window() as page:
+            sheet = self.open(page, self.walks)
+            sheet.locator(".text").click()
+            page.keyboard.press("Alt+Shift+E")
+            source = page.get_by_role("region", name="Source").locator(".cm-content")
+            expect(source).to_contain_text("<p>Two.</p>")
+            self.author, author = self.other, self.author
+            self.write(self.walks, document(paragraph("One, by Tobias."), paragraph("Two.")))
+            self.author = author
+            page.wait_for_timeout(4000)  # Longer than the window waits before it asks who has saved.
+            source.get_by_text("Two.").click()
+            self.settled(page)
+            page.keyboard.press("Control+End")
+            page.keyboard.type("<p>Three.</p>")
+            page.keyboard.press("Control+Enter")
+            expect(sheet.locator(".text > p")).to_have_text(["One, by Tobias.", "Two.", "Three."])
+            self.saved(page)
+            words = text_of(WorkingCopy.objects.get(page=self.walks).tree)
+            self.assertEqual(words, "One, by Tobias.\nTwo.\nThree.")
+
 
 class LostAnswers(BrowserTest):
     """The server does what it is asked, and its answer does not arrive."""

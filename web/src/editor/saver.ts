@@ -71,8 +71,9 @@ export class Saver {
   private base: number
   private exact = true
   private pending: Pending | null = null
-  /** Whether somebody else has saved what is not on the sheet yet. */
+  /** Whether somebody else has saved what is not on the sheet yet, and whether it has to wait. */
   private behind = false
+  private held = false
   private timer: number | undefined
   private waitingSince = 0
   private running: Promise<void> | null = null
@@ -192,9 +193,15 @@ export class Saver {
     }
   }
 
+  /** While the page is written as source, nothing comes in on the sheet: what is written there would undo it. */
+  holdStill(held: boolean) {
+    this.held = held
+    if (!held && this.behind) void this.flush()
+  }
+
   /** Somebody has saved `revision`: have what is new there come in. */
   async heardOf(revision: number): Promise<void> {
-    if (revision <= this.snapshot.revision || this.running) return
+    if (revision <= this.snapshot.revision || this.running || this.held) return
     this.behind = true
     await this.flush()
   }
@@ -214,7 +221,7 @@ export class Saver {
   stillOpen(ids: readonly number[]) {
     const open = this.snapshot.clashes.filter(({ id }) => ids.includes(id))
     if (open.length < this.snapshot.clashes.length) this.tell({ clashes: open })
-    if (ids.some((id) => !open.some((each) => each.id === id)) && !this.running) {
+    if (ids.some((id) => !open.some((each) => each.id === id)) && !this.running && !this.held) {
       this.behind = true
       void this.flush()
     }
@@ -278,7 +285,7 @@ export class Saver {
     else {
       this.known.add(merged.items, merged.pages)
       const now = toEditor(merged as PageText)
-      const taken = this.sheet.takeIn(merged.changes, pending.doc, now, pending.since)
+      const taken = !this.held && this.sheet.takeIn(merged.changes, pending.doc, now, pending.since)
       // What meets words that are just being typed here waits: the server merges these too, with the next save.
       this.saved = taken ? now : pending.doc
       if (taken) this.base = answer.revision
@@ -295,7 +302,7 @@ export class Saver {
       live: answer.live,
       clashes: answer.clashes,
     })
-    if (still) this.after(this.behind ? SOON : PAUSE)
+    if (still && !(this.held && !this.changed)) this.after(this.behind ? SOON : PAUSE)
   }
 
   private counted(doc: Node, revision: number, upTo: number) {

@@ -94,26 +94,18 @@ function Place({ clash, now, sheet, onChoose }: PlaceProps) {
       <Text fontSize="sm" fontWeight="600">
         {LABELS[sort]}
       </Text>
-      <Wording by={clash.theirs_by} says={saying(clash, "theirs", now.theirs)}>
-        <Button size="xs" variant="outline" onClick={act("theirs")}>
-          {sort === "gone" && !clash.theirs.length ? "Take it away" : "Keep this one"}
-        </Button>
-        {now.theirs && (
-          <Button size="xs" variant="ghost" onClick={() => show(now.theirs)}>
-            Show it
+      {(["theirs", "mine"] as const).map((side) => (
+        <Wording key={side} by={clash[`${side}_by`]} says={saying(clash, side, now[side])}>
+          <Button size="xs" variant="outline" onClick={act(side)}>
+            {sort === "gone" && !clash[side].length ? "Take it away" : "Keep this one"}
           </Button>
-        )}
-      </Wording>
-      <Wording by={clash.mine_by} says={saying(clash, "mine", now.mine)}>
-        <Button size="xs" variant="outline" onClick={act("mine")}>
-          {sort === "gone" && !clash.mine.length ? "Take it away" : "Keep this one"}
-        </Button>
-        {now.mine && (
-          <Button size="xs" variant="ghost" onClick={() => show(now.mine)}>
-            Show it
-          </Button>
-        )}
-      </Wording>
+          {now[side] && (
+            <Button size="xs" variant="ghost" onClick={() => show(now[side])}>
+              Show it
+            </Button>
+          )}
+        </Wording>
+      ))}
       {both && (
         <Button size="xs" variant="outline" alignSelf="start" onClick={act("both")}>
           Keep both, one after the other

@@ -98,6 +98,7 @@ function Desk({ page, beginning, limits }: DeskProps) {
   now.current = { uploads, arrivals, inSource }
   const checking = useChecking(sheet, page.id)
   useMarkedWordings(sheet, saver)
+  useEffect(() => saver?.holdStill(inSource), [saver, inSource])
   useEffect(() => {
     document.title = `${page.working_copy.title}, Still Page`
   }, [page])
