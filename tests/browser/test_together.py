@@ -155,6 +155,8 @@ class Together(BrowserTest):
             page.wait_for_timeout(4000)  # Longer than the window waits before it asks who has saved.
             page.keyboard.press("Control+End")
             page.keyboard.insert_text("<p>Three.</p>")
+            for _ in "</p>":
+                page.keyboard.press("ArrowLeft")
             page.keyboard.press("Control+Enter")
             expect(sheet.locator(".text > p")).to_have_text(["One, by Tobias.", "Two.", "Three."])
             self.saved(page)
