@@ -9,6 +9,9 @@ from django.test.runner import DiscoverRunner, ParallelTestSuite
 _SECONDS = {
     "tests.ops.test_benchmarks": 400,
     "tests.ops.test_running_copy": 40,
+    "tests.faults.test_running": 60,
+    "tests.faults.test_backup": 25,
+    "tests.faults": 5,
     "tests.security.test_described": 60,
     "tests.security.test_other_sites": 20,
     "tests.outside": 20,
