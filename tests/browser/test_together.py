@@ -15,7 +15,7 @@ from stillpage_core.document.walking import text_of
 from ..core.documents import document, heading, paragraph
 from .base import BrowserTest
 
-SECONDS = 60 if os.environ.get("STILLPAGE_LONG_TESTS") else 12
+SECONDS = 60 if os.environ.get("STILLPAGE_LONG_TESTS") else 9
 
 
 class Together(BrowserTest):

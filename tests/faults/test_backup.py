@@ -26,7 +26,7 @@ from stillpage.operations import restoring
 
 from .killing import LONG
 
-KILLS = 40 if LONG else 5
+KILLS = 40 if LONG else 3
 ROWS = """
 from django.apps import apps
 from stillpage.operations.backup import PASSING

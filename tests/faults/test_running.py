@@ -18,7 +18,7 @@ from ops.trial import Copy
 from .killing import LONG
 from .writing import Writer, words_on
 
-KILLS = 1000 if LONG else 14
+KILLS = 1000 if LONG else 9
 SITE = "canal.localhost"
 PAGE = "/visit/towpath-walks"
 NUMBER = "from stillpage.pages.models import Page; print(Page.objects.get(site__host='{}', path='{}').pk)"
