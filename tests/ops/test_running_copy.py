@@ -246,6 +246,20 @@ for line in {[*may, *may_not]!r}:
         self.copy.wait_until(lambda: _answers(self.copy))
         self.assertGreaterEqual(int(self.copy.shell(made)), before)
 
+    def test_a_database_that_is_frozen_is_told_like_one_that_is_away_and_readers_do_not_notice(self):
+        wren, reader = self.copy.visitor().sign_in("wren"), self.copy.visitor(SITE)
+        whole = reader.ask(PAGE).body
+        number = int((self.copy.var / "mariadb.run" / "pid").read_text())
+        os.kill(number, signal.SIGSTOP)
+        try:
+            answer = wren.ask("/api/sites")
+            self.assertEqual((answer.status, answer.headers["Retry-After"]), (503, "5"))
+            page = reader.ask(PAGE)
+            self.assertEqual((page.status, page.body), (200, whole))
+        finally:
+            os.kill(number, signal.SIGCONT)
+        self.copy.wait_until(lambda: wren.ask("/api/sites").status == 200)
+
     def test_what_the_front_says_by_itself_is_said_as_the_application_would(self):
         wren = self.copy.visitor().sign_in("wren")
         long = wren.ask("/api/library?q=" + "a" * 40_000)
