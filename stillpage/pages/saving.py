@@ -93,7 +93,8 @@ def _merge(copy: WorkingCopy, person: Person, mine: KeptText, began: KeptText, b
     text = KeptText(document=merged.document.to_json())
     now = timezone.now()
     clashes = [Clash(sort=each.sort, theirs=_blocks(each.theirs), mine=_blocks(each.mine)) for each in merged.clashes]
-    others = Save.objects.filter(page=copy.page, revision__gt=base).exclude(by=person).exists()
+    since = Save.objects.filter(page=copy.page, revision__gt=base).exclude(by=person).select_related("by")
+    others = since.order_by("-revision").first()
     for name in ("title", "description"):
         value, asked = _one_of(*(getattr(each, name) for each in (began, mine, copy)))
         if asked:
@@ -104,7 +105,7 @@ def _merge(copy: WorkingCopy, person: Person, mine: KeptText, began: KeptText, b
         if others:
             for clash in clashes:
                 clash.page, clash.at = copy.page, now
-                clash.theirs_by, clash.mine_by = copy.saved_by, person
+                clash.theirs_by, clash.mine_by = others.by, person
             Clash.objects.bulk_create(clashes)
         # Who goes over their own words is not asked; what they said before is a version all the same.
         for kept, by in ((mine, person), *(() if others else ((copy, copy.saved_by),))):
