@@ -185,7 +185,7 @@ def _imported(me: Visitor, site: int, text: str) -> int:
 
     edge = "----edge"
     parts = f'--{edge}\r\nContent-Disposition: form-data; name="files"; filename="a.md"\r\n\r\n{text}\r\n--{edge}--\r\n'
-    connection = http.client.HTTPConnection("127.0.0.1", me.copy.port, timeout=120)
+    connection = http.client.HTTPConnection("127.0.0.1", me.port, timeout=120)
     headers = {
         "Host": "localhost",
         "Content-Type": f"multipart/form-data; boundary={edge}",

@@ -156,17 +156,18 @@ class Answer:
 
 class Visitor:
     """Somebody who asks a copy for things, and carries the cookies that they are given. With a ``door`` they ask one
-    group of its processes, past the front."""
+    group of its processes, past the front; with another ``port`` they come by what stands between. A body of bytes
+    goes as it is, any other as JSON."""
 
     def __init__(self, copy: Copy, host: str, door: Path | None) -> None:
-        self.copy = copy
+        self.port = copy.port
         self.host = host
         self.door = door
         self.cookies: dict[str, str] = {}
 
     def ask(self, path: str, method: str = "GET", body: Any = None, **headers: str) -> Answer:
         if self.door is None:
-            connection = http.client.HTTPConnection("127.0.0.1", self.copy.port, timeout=HANGS)
+            connection = http.client.HTTPConnection("127.0.0.1", self.port, timeout=HANGS)
         else:
             connection = http.client.HTTPConnection("localhost", timeout=HANGS)
             connection.sock = socket.socket(socket.AF_UNIX)
@@ -176,8 +177,10 @@ class Visitor:
             given["Cookie"] = "; ".join(f"{name}={value}" for name, value in self.cookies.items())
         data = None
         if body is not None:
-            data = json.dumps(body).encode()
-            given |= {"Content-Type": "application/json", "X-CSRFToken": self.cookies.get("csrftoken", "")}
+            raw = isinstance(body, bytes)
+            data = body if raw else json.dumps(body).encode()
+            given["Content-Type"] = "application/octet-stream" if raw else "application/json"
+            given["X-CSRFToken"] = self.cookies.get("csrftoken", "")
         try:
             connection.request(method, path, data, given)
             found = connection.getresponse()

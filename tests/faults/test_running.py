@@ -4,8 +4,11 @@ from __future__ import annotations
 
 import contextlib
 import http.client
+import json
+import math
 import os
 import random
+import re
 import signal
 import subprocess
 import time
@@ -15,13 +18,44 @@ from unittest import TestCase, skipUnless
 
 from ops.trial import Copy
 
+from .authors import Publisher, Sender, Writer, words_on
+from .bad_line import BadLine
 from .killing import LONG
-from .writing import Writer, words_on
 
 KILLS = 1000 if LONG else 9
+TASKS = {"STILLPAGE_TASKS": "django_tasks_db.DatabaseBackend"} if LONG else {}
+"""Making files of all the demo's pictures takes minutes of the whole machine."""
 SITE = "canal.localhost"
 PAGE = "/visit/towpath-walks"
+OTHER_PAGE = "/visit/opening-times"
+PUBLISHED = re.compile(rb"Published odile(\d+)\.")
 NUMBER = "from stillpage.pages.models import Page; print(Page.objects.get(site__host='{}', path='{}').pk)"
+
+WAITING = """
+from django_tasks_db.models import DBTaskResult
+print(DBTaskResult.objects.filter(status__in=("READY", "RUNNING"), task_path__contains="library").count())
+"""
+ITEMS = """
+import hashlib, json
+from datetime import timedelta
+from django.core.files.storage import default_storage
+from stillpage.library import storage, sweeping
+from stillpage.library.models import Item
+sweeping.YOUNG = timedelta(seconds=-60)
+swept = sweeping.sweep(mend=False)
+items = {}
+for item in Item.objects.all():
+    with default_storage.open(item.files.get(original=True, version=item.version).name) as stored:
+        items[item.pk] = [hashlib.sha256(stored.read()).hexdigest(), item.made == item.wanted, item.problem]
+unknown = [name for name in swept.unknown if storage.BESIDE not in name]
+print(json.dumps({"unknown": unknown, "lost": swept.lost, "items": items}))
+"""
+"""What the library holds, and whether its files do; each original read anew."""
+
+
+def without_number(page: bytes) -> bytes:
+    """A live page but for what is published anew all the time."""
+    return re.sub(rb"<p>Published odile\d+\.</p>\s*", b"", page)
 
 
 def parts_of(copy: Copy) -> list[int]:
@@ -43,43 +77,76 @@ def answers(copy: Copy) -> bool:
 
 
 class Killed(TestCase):
+    """Two write on one page, one publishes another, one sends pictures, over a bad line, while processes are killed."""
+
     def test_what_was_acknowledged_is_there_whatever_is_killed_and_readers_get_whole_pages(self):
-        dice = random.Random(14)
-        with Copy() as copy:
-            number = int(copy.shell(NUMBER.format(SITE, PAGE)))
-            whole = copy.visitor(SITE).ask(PAGE).body
-            writers = [
-                Writer(copy.visitor().sign_in(name), number, name, seed) for seed, name in enumerate(("wren", "tobias"))
-            ]
-            for writer in writers:
-                writer.start()
-            reader = copy.visitor(SITE)
-            read = failed = 0
-            for _ in range(KILLS):
-                time.sleep(dice.uniform(0.2, 1.5))
-                with contextlib.suppress(ProcessLookupError):
-                    os.kill(dice.choice(parts_of(copy)), signal.SIGKILL)
-                with contextlib.suppress(OSError):
-                    answer = reader.ask(PAGE)
-                    read += answer.status == 200
-                    failed += answer.status != 200
-                    if answer.status == 200:
-                        self.assertEqual(answer.body, whole)
+        with Copy(**TASKS) as copy, BadLine(copy.port) as line:
+            number, published = (int(copy.shell(NUMBER.format(SITE, path))) for path in (PAGE, OTHER_PAGE))
+            tobias, odile, wren, piet = (copy.visitor().sign_in(name) for name in ("tobias", "odile", "wren", "piet"))
+            self.writers = [Writer(wren, "wren", number), Writer(tobias, "tobias", number)]
+            self.publisher, self.sender = Publisher(odile, "odile", published), Sender(piet, "piet")
+            authors = [*self.writers, self.publisher, self.sender]
+            for author in authors:
+                author.visitor.port = line.port
+                author.start()
+            Copy.wait_until(lambda: self.publisher.acknowledged)
+            read, not_read = self.kill_and_read(copy)
             assert copy.process is not None
             self.assertIsNone(copy.process.poll(), "what looks after the rest has ended")
             Copy.wait_until(lambda: answers(copy))
-            for writer in writers:
-                writer.end()
-                self.assertFalse(writer.is_alive())
-                self.assertEqual(writer.problems, [])
-                self.assertGreater(writer.acknowledged, 5)
+            line.good = True
+            for author in authors:
+                author.end()
+                self.assertFalse(author.is_alive())
+                self.assertEqual(author.problems, [])
+                self.assertGreater(author.acknowledged, 2, author.name_)
+            for writer in self.writers:
                 found = words_on(copy, number, writer.name_)
                 self.assertEqual(set(range(1, writer.acknowledged + 1)) - found, set())
+            self.published_at_last(copy)
+            self.items_are_whole(copy)
             if LONG:
-                told = [(writer.name_, writer.acknowledged, writer.lost) for writer in writers]
+                told = {author.name_: author.acknowledged for author in authors}
                 print(
-                    f"{KILLS} kills; words acknowledged and found, requests doubled: {told}; read {read}, not {failed}"
+                    f"{KILLS} kills; acknowledged and found {told}; line {dict(line.told)}; read {read}, not {not_read}"
                 )
+
+    def kill_and_read(self, copy: Copy) -> tuple[int, int]:
+        """Kill, and read what readers get, which is always one whole page and never goes back."""
+        dice, reader = random.Random(14), copy.visitor(SITE)
+        whole = {path: without_number(reader.ask(path).body) for path in (PAGE, OTHER_PAGE)}
+        read = not_read = newest = 0
+        for _ in range(KILLS):
+            time.sleep(dice.uniform(0.2, 1.5))
+            with contextlib.suppress(ProcessLookupError):
+                os.kill(dice.choice(parts_of(copy)), signal.SIGKILL)
+            for path, same in whole.items():
+                with contextlib.suppress(OSError, http.client.HTTPException):
+                    answer = reader.ask(path)
+                    read += answer.status == 200
+                    not_read += answer.status != 200
+                    if answer.status == 200:
+                        self.assertEqual(without_number(answer.body), same)
+                        if said := PUBLISHED.search(answer.body):
+                            self.assertGreaterEqual(int(said[1]), newest)
+                            newest = int(said[1])
+        return read, not_read
+
+    def published_at_last(self, copy: Copy) -> None:
+        said = PUBLISHED.search(copy.visitor(SITE).ask(OTHER_PAGE).body)
+        self.assertEqual(int(said[1]), self.publisher.acknowledged)
+
+    def items_are_whole(self, copy: Copy) -> None:
+        """Each picture has its bytes and whatever is made of it, no file is unknown, and no task is left behind."""
+        left = math.inf
+        while TASKS and (now := int(copy.shell(WAITING))):
+            self.assertLess(now, left, "nothing is made any more")
+            left = now
+            time.sleep(30)
+        found = json.loads(copy.shell(ITEMS))
+        self.assertEqual([found["unknown"], found["lost"]], [[], []])
+        for item, digest in self.sender.sent.items():
+            self.assertEqual(found["items"][str(item)], [digest, bool(TASKS), ""])
 
 
 def _mounted(place: str, megabytes: int) -> bool:
