@@ -92,7 +92,7 @@ def _page_out(request: HttpRequest, page: Page) -> dict[str, Any]:
         "pages": pages,
         "palette": shapes.palette_out(page.site),
         "frame_weight": frame_weight(),
-        "clashes": shapes.clashes_out(page),
+        "clashes": shapes.clashes_out(page, copy),
     }
 
 

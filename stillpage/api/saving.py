@@ -61,7 +61,7 @@ def save(request: HttpRequest, page_id: int, given: schemas.WorkingCopyIn) -> An
         "saved_by": saved.copy.saved_by.shown_name,
         "live": shapes.live_out(found, saved.copy),
         "merged": merged,
-        "clashes": shapes.clashes_out(found),
+        "clashes": shapes.clashes_out(found, saved.copy),
     }
 
 

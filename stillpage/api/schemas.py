@@ -398,12 +398,15 @@ class PaletteOut(Schema):
 
 class ClashOut(Schema):
     """A place that two people changed, each in their way. ``theirs`` was saved first, ``mine`` after it: blocks, or the
-    words of the title or description."""
+    words of the title or description. ``theirs_at`` and ``mine_at`` are the paths of the blocks in the working copy as
+    it is told with this, where they stand there, or what has become of them by writing on."""
 
     id: int
     sort: Literal["words", "gone", "attributes", "title", "description"]
     theirs: list[dict[str, Any]] | str
     mine: list[dict[str, Any]] | str
+    theirs_at: list[int] | None
+    mine_at: list[int] | None
     theirs_by: str
     mine_by: str
     at: datetime

@@ -12,7 +12,8 @@ from stillpage.library.files import address_of, files_of
 from stillpage.library.models import Act as LibraryAct
 from stillpage.library.models import Item
 from stillpage.library.needed import PICTURES
-from stillpage.pages.models import Clash, Page, WorkingCopy
+from stillpage.pages import clashes
+from stillpage.pages.models import Page, WorkingCopy
 from stillpage.pages.seeing import Sight
 from stillpage.people.models import Person
 from stillpage.people.permissions import Act, may
@@ -54,19 +55,21 @@ def copy_out(copy: WorkingCopy) -> dict[str, Any]:
     }
 
 
-def clashes_out(page: Page) -> list[dict[str, Any]]:
-    """Where nobody has chosen yet between two wordings."""
+def clashes_out(page: Page, copy: WorkingCopy) -> list[dict[str, Any]]:
+    """Where nobody has chosen yet between two wordings, and where they stand in the working copy."""
     return [
         {
             "id": clash.pk,
             "sort": clash.sort,
             "theirs": clash.theirs,
             "mine": clash.mine,
+            "theirs_at": theirs_at,
+            "mine_at": mine_at,
             "theirs_by": clash.theirs_by.shown_name,
             "mine_by": clash.mine_by.shown_name,
             "at": clash.at,
         }
-        for clash in Clash.objects.filter(page=page).select_related("theirs_by", "mine_by")
+        for clash, theirs_at, mine_at in clashes.standing(page, copy)
     ]
 
 

@@ -119,6 +119,14 @@ class Clash(models.Model):
     class Meta:
         ordering = ["id"]
 
+    @property
+    def standing_sides(self) -> list[str]:
+        """Which of the two sides have a block in the text."""
+        if self.sort in (self.Sort.TITLE, self.Sort.DESCRIPTION):
+            return []
+        sides = ("theirs",) if self.sort == self.Sort.ATTRIBUTES else ("theirs", "mine")
+        return [side for side in sides if getattr(self, side)]
+
 
 class Writing(models.Model):
     """Somebody has a page open to write on it, in a window. ``block`` is where: the index of the block of the text

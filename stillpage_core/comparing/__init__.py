@@ -3,5 +3,6 @@
 from .changing import changes_between
 from .merging import Clash, Merged, merge
 from .places import places_that_differ
+from .standing import where_they_stand
 
-__all__ = ["Clash", "Merged", "changes_between", "merge", "places_that_differ"]
+__all__ = ["Clash", "Merged", "changes_between", "merge", "places_that_differ", "where_they_stand"]

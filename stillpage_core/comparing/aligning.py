@@ -137,7 +137,7 @@ def paired(base: Sequence[Node], other: Sequence[Node]) -> dict[int, int]:
     free = [index for index in range(len(other)) if index not in taken]
     if not left or not free:
         return pairs
-    for here, there in _alike(base, other, left, free):
+    for here, there in alike(base, other, left, free):
         if here not in pairs and there not in taken:
             pairs[here] = there
             taken.add(there)
@@ -159,7 +159,7 @@ def _between(base: Sequence[Node], other: Sequence[Node], pairs: dict[int, int],
             taken.add(there)
 
 
-def _alike(
+def alike(
     base: Sequence[Node], other: Sequence[Node], left: Sequence[int], free: Sequence[int]
 ) -> list[tuple[int, int]]:
     """Blocks that may be one, those first that have the most in common."""

@@ -15,8 +15,8 @@ Files in reading order:
 - ``generated.py``: JSON Schema, the editor's schema and TypeScript types made from the schema
 """
 
-from .node import Mark, Node, document_from_json, text_node
+from .node import Mark, Node, document_from_json, node_from_json, text_node
 from .normal import normal_form
 from .schema import SCHEMA, VERSION
 
-__all__ = ["SCHEMA", "VERSION", "Mark", "Node", "document_from_json", "normal_form", "text_node"]
+__all__ = ["SCHEMA", "VERSION", "Mark", "Node", "document_from_json", "node_from_json", "normal_form", "text_node"]

@@ -99,6 +99,11 @@ def document_from_json(value: object) -> Node:
     return node
 
 
+def node_from_json(value: object) -> Node:
+    """Read and check a node of any kind that was kept by itself. Raises `DocumentError`."""
+    return _node(value, ())
+
+
 def _node(value: object, path: Path) -> Node:
     spend()
     if len(path) > DEEPEST:

@@ -105,6 +105,7 @@ class Merging(Together):
         self.assertEqual(self.words(), ["Other words.", "Words of theirs.", "Two."])
         (clash,) = saved["clashes"]
         self.assertEqual((clash["sort"], clash["theirs_by"], clash["mine_by"]), ("words", "Wren Osier", "Tobias Osier"))
+        self.assertEqual((clash["theirs_at"], clash["mine_at"]), ([0], [1]))
         self.assertEqual(text_of(KeptText.objects.get().tree), "Words of theirs.\nTwo.")
         self.assertEqual(self.call("GET", f"/pages/{self.walks.pk}")["clashes"], [clash])
         for status in (204, 204):  # Done already is done.

@@ -114,16 +114,18 @@ class Together(BrowserTest):
             self.assertEqual(mine.evaluate("document.documentElement.scrollWidth"), 390)
             mine.set_viewport_size({"width": 1280, "height": 800})
             self.caret_at_end(theirs, "The gate is blue")
-            theirs.keyboard.type(" and new")
+            more = ", and new, with a latch and a post and a bench beside it"
+            theirs.keyboard.type(more)
             self.saved(theirs)
-            expect(place).to_contain_text("The gate is blue and new")
+            expect(place).to_contain_text(f"The gate is blue{more}")
             place.get_by_role("button", name="Keep this one").last.click()
-            expect(sheet.locator(".text > p")).to_have_text(["The gate is blue and new", "End."])
+            expect(sheet.locator(".text > p")).to_have_text([f"The gate is blue{more}", "End."])
             self.saved(mine)
             expect(theirs.get_by_role("button", name="Two wordings: choose")).to_have_count(0)
-            expect(other.locator(".text > p")).to_have_text(["The gate is blue and new", "End."])
+            expect(other.locator(".text > p")).to_have_text([f"The gate is blue{more}", "End."])
+            expect(other.locator(".has-two-wordings")).to_have_count(0)
             mine.get_by_role("button", name="Undo").click()
-            expect(sheet.locator(".text > p")).to_have_text(["The gate is green", "The gate is blue and new", "End."])
+            expect(sheet.locator(".text > p")).to_have_text(["The gate is green", f"The gate is blue{more}", "End."])
             self.assertEqual(Clash.objects.count(), 0)
 
     def test_what_comes_in_moves_neither_caret_nor_selection(self):

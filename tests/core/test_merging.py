@@ -12,13 +12,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from stillpage_core.budget import Budget, limited
-from stillpage_core.comparing import changes_between, merge, places_that_differ
+from stillpage_core.comparing import changes_between, merge, places_that_differ, where_they_stand
 from stillpage_core.comparing.aligning import changed_runs, matches, rising
 from stillpage_core.document import document_from_json
 from stillpage_core.document.changes import apply
 from stillpage_core.document.node import Node, make
 from stillpage_core.document.normal import normal_form
-from stillpage_core.document.walking import walk
+from stillpage_core.document.walking import node_at, walk
 
 from .documents import (
     BLOCKS,
@@ -355,6 +355,46 @@ class InProportion(TestCase):
             return self.steps(lambda: merge(*(text(" ".join(each)) for each in (base, mine, theirs))))
 
         self.assertLess(of(2000), 2.6 * of(1000))
+
+    def test_finding_what_was_kept(self):
+        def of(size: int) -> int:
+            kept = [paragraph(f"Paragraph {n} about lock {n * 7}.") for n in range(size)]
+            now = [f"{n} Paragraph about the lock {n * 7}." for n in range(size)]
+            return self.steps(lambda: where_they_stand(text(*now), kept))
+
+        self.assertLess(of(1600), 2.6 * of(800))
+
+
+class WhereTheyStand(TestCase):
+    """Wordings that were kept are found again after the text was written on."""
+
+    def test_both_wordings_where_they_are_even_in_a_table_and_of_a_picture(self):
+        gate = document(
+            paragraph("Above."),
+            table([cell("The gate is red")], [cell("The gate is blue")]),
+            picture(item=1),
+            picture(item=2),
+        )
+        kept = [paragraph("The gate is blue"), paragraph("The gate is red"), picture(item=2)]
+        self.assertEqual(where_they_stand(gate, kept), [(1, 0, 1, 0, 0), (1, 0, 0, 0, 0), (3,)])
+
+    def test_the_one_that_was_written_on_and_no_other(self):
+        kept = [paragraph("The upper gate is red now"), paragraph("The upper gate is blue now")]
+        now = text("Other words.", "On Monday the upper gate is blue", "The upper gate is red now", "x")
+        self.assertEqual(where_they_stand(now, kept), [(2,), (1,)])
+        self.assertEqual(where_they_stand(text("The upper gate is blue now"), kept), [None, (0,)])
+        self.assertEqual(where_they_stand(text("Something else"), kept), [None, None])
+
+    def test_the_same_words_twice_are_two_places(self):
+        self.assertEqual(where_they_stand(text("a b", "a b"), [paragraph("a b")] * 3), [(0,), (1,), None])
+
+    @given(DOCUMENTS)
+    def test_every_block_of_a_document_stands_where_it_stands(self, tree):
+        blocks = list(normal_form(tree).content)
+        found = where_they_stand(normal_form(tree), blocks)
+        for block, path in zip(blocks, found, strict=True):
+            self.assertEqual(node_at(normal_form(tree), path), block)
+        self.assertEqual(len(set(found)), len(blocks))
 
 
 class Sequences(TestCase):

@@ -1486,7 +1486,8 @@ export interface components {
         /**
          * ClashOut
          * @description A place that two people changed, each in their way. ``theirs`` was saved first, ``mine`` after it: blocks, or the
-         *     words of the title or description.
+         *     words of the title or description. ``theirs_at`` and ``mine_at`` are the paths of the blocks in the working copy as
+         *     it is told with this, where they stand there, or what has become of them by writing on.
          */
         ClashOut: {
             /**
@@ -1500,6 +1501,8 @@ export interface components {
             mine: {
                 [key: string]: unknown;
             }[] | string;
+            /** Mine At */
+            mine_at: number[] | null;
             /** Mine By */
             mine_by: string;
             /**
@@ -1511,6 +1514,8 @@ export interface components {
             theirs: {
                 [key: string]: unknown;
             }[] | string;
+            /** Theirs At */
+            theirs_at: number[] | null;
             /** Theirs By */
             theirs_by: string;
         };

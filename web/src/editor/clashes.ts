@@ -1,8 +1,10 @@
 /** Places that two people changed, each in their way: where their wordings stand on the sheet, and choosing. */
 import type { Node } from "prosemirror-model"
 import { type EditorState, Plugin, PluginKey, type Transaction } from "prosemirror-state"
+import type { Mappable } from "prosemirror-transform"
 import { Decoration, DecorationSet } from "prosemirror-view"
 import type { Clash } from "../api/client"
+import { positionOf } from "./placement"
 import { schema } from "./schema"
 
 /** A block of a wording, where it stands now. */
@@ -17,52 +19,30 @@ export interface Wordings {
   mine: Standing | null
 }
 
-/** The share of words that a block must have in common with the one that was kept, to be held for it. */
-const ALIKE = 0.5
+const SIDES = ["theirs", "mine"] as const
+type Side = (typeof SIDES)[number]
 
-const wordsOf = (node: Node) => node.textContent.match(/[\p{L}\p{N}]+/gu) ?? []
-
-function likeness(one: Node, other: Node): number {
-  if (one.type !== other.type) return 0
-  if (one.eq(other)) return 2
-  if ("item" in one.attrs && one.attrs.item === other.attrs.item) return 1
-  const [words, others] = [wordsOf(one), wordsOf(other)]
-  const left = new Map<string, number>()
-  for (const word of words) left.set(word, (left.get(word) ?? 0) + 1)
-  let both = 0
-  for (const word of others) {
-    const count = left.get(word) ?? 0
-    if (count) both += 1
-    left.set(word, count - 1)
-  }
-  return words.length + others.length ? (2 * both) / (words.length + others.length) : 0
-}
-
-/** Where a block stands, or what has become of it by writing on in it; `taken` is not it. */
-function find(doc: Node, kept: Node, taken: Standing | null): Standing | null {
-  let best: Standing | null = null
-  let most = ALIKE
-  doc.descendants((node, from) => {
-    if (from === taken?.from) return false
-    const like = likeness(kept, node)
-    if (like > most || (like === most && most === ALIKE && !best)) {
-      most = like
-      best = { node, from, to: from + node.nodeSize }
-    }
-    return !node.isTextblock
-  })
-  return best
+/** What a decoration tells: it marks this side of this clash. */
+interface Spec {
+  clash: number
+  side: Side
 }
 
 const blockOf = (side: Clash["mine"]) =>
   typeof side === "string" || !side[0] ? null : schema.nodeFromJSON(side[0])
 
 /** Where the two wordings of a clash stand; null where one does not, or never did. */
-export function wordingsOf(doc: Node, clash: Clash): Wordings {
-  const [theirs, mine] = [blockOf(clash.theirs), blockOf(clash.mine)]
-  const first = theirs && find(doc, theirs, null)
-  return { theirs: first, mine: clash.sort !== "attributes" && mine ? find(doc, mine, first) : null }
+export function wordingsOf(state: EditorState, clash: Clash): Wordings {
+  const found = (side: Side): Standing | null => {
+    const [mark] =
+      key.getState(state)?.find(undefined, undefined, (spec) => of(spec as Spec, clash.id, side)) ?? []
+    const node = mark && state.doc.nodeAt(mark.from)
+    return node ? { node, from: mark.from, to: mark.to } : null
+  }
+  return { theirs: found("theirs"), mine: found("mine") }
 }
+
+const of = (spec: Spec, clash: number, side: Side) => spec.clash === clash && spec.side === side
 
 /** The attributes in which the two sides differ, as each would have them. */
 export function attributesOf(clash: Clash): { name: string; theirs: unknown; mine: unknown }[] {
@@ -88,7 +68,7 @@ export function chosen(
   const { sort } = clash
   if (sort === "title" || sort === "description")
     return choice === "mine" ? state.tr.setDocAttribute(sort, clash.mine) : null
-  const now = wordingsOf(state.doc, clash)
+  const now = wordingsOf(state, clash)
   if (sort === "attributes") {
     if (choice !== "mine" || !now.theirs) return null
     const wanted = Object.fromEntries(attributesOf(clash).map(({ name, mine }) => [name, mine]))
@@ -102,34 +82,60 @@ export function chosen(
   return state.tr.deleteRange(aside.from, aside.to)
 }
 
-const key = new PluginKey<{ open: readonly Clash[]; marks: DecorationSet }>("clashes")
+/** What is told of the clashes: those that are still open, and where their wordings stand. */
+interface Told {
+  open: ReadonlySet<number>
+  places: readonly (Spec & { from: number; to: number })[]
+}
 
+const key = new PluginKey<DecorationSet>("clashes")
+
+/** Holds the marks of the wordings. Once set, a mark goes with its block, whatever is written in it. */
 export const clashesPlugin = new Plugin({
   key,
   state: {
-    init: () => ({ open: [] as readonly Clash[], marks: DecorationSet.empty }),
+    init: () => DecorationSet.empty,
     apply(tr, before) {
-      const told = tr.getMeta(key) as readonly Clash[] | undefined
-      if (told) return { open: told, marks: marked(tr.doc, told) }
-      return tr.docChanged ? { ...before, marks: before.marks.map(tr.mapping, tr.doc) } : before
+      const marks = before.map(tr.mapping, tr.doc)
+      const told = tr.getMeta(key) as Told | undefined
+      return told ? changed(marks, tr.doc, told) : marks
     },
   },
   props: {
-    decorations: (state) => key.getState(state)?.marks,
+    decorations: (state) => key.getState(state),
   },
 })
 
-function marked(doc: Node, clashes: readonly Clash[]): DecorationSet {
-  const places = clashes.flatMap((clash) => {
-    const { theirs, mine } = wordingsOf(doc, clash)
-    return [theirs, mine].flatMap((each) => (each ? [each] : []))
-  })
-  return DecorationSet.create(
-    doc,
-    places.map(({ from, to }) => Decoration.node(from, to, { class: "has-two-wordings" })),
-  )
+function changed(marks: DecorationSet, doc: Node, { open, places }: Told): DecorationSet {
+  const settled = marks.find(undefined, undefined, (spec) => !open.has((spec as Spec).clash))
+  const known = new Set(marks.find().map(({ spec }) => `${spec.clash} ${spec.side}`))
+  const added = places
+    .filter(({ clash, side }) => !known.has(`${clash} ${side}`))
+    .map(({ from, to, ...spec }) => Decoration.node(from, to, { class: "has-two-wordings" }, spec))
+  return marks.remove(settled).add(doc, added)
 }
 
-/** A transaction that marks the wordings of these. */
-export const withClashes = (state: EditorState, clashes: readonly Clash[]) =>
-  state.tr.setMeta(key, clashes).setMeta("addToHistory", false)
+/**
+ * A transaction that marks the wordings of these, and no others; null where there is nothing to do. Their paths are
+ * those of `then`, a text whose places `since` maps to now; without it, no new ones are marked.
+ */
+export function withClashes(
+  state: EditorState,
+  clashes: readonly Clash[],
+  then: Node | null,
+  since: Mappable,
+): Transaction | null {
+  if (!clashes.length && !key.getState(state)?.find().length) return null
+  const places = clashes.flatMap((clash) =>
+    SIDES.flatMap((side) => {
+      const path = clash[`${side}_at`]
+      const position = then && path ? positionOf(then, path) : null
+      if (position === null) return []
+      const { pos: from, deletedAfter } = since.mapResult(position)
+      const node = state.doc.nodeAt(from)
+      return node && !deletedAfter ? [{ clash: clash.id, side, from, to: from + node.nodeSize }] : []
+    }),
+  )
+  const told: Told = { open: new Set(clashes.map(({ id }) => id)), places }
+  return state.tr.setMeta(key, told).setMeta("addToHistory", false)
+}

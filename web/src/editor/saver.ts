@@ -122,6 +122,8 @@ export class Saver {
       window.removeEventListener("online", online)
       window.clearTimeout(this.timer)
     }
+    // What was left behind in this browser has other places; they come with the first answer.
+    if (sheet.state.doc.eq(this.opened)) sheet.mark(clashes, this.opened)
     this.changedMaybe()
   }
 
@@ -212,15 +214,21 @@ export class Saver {
 
   /** Somebody has chosen between two wordings. */
   async settle(clash: Clash): Promise<void> {
-    this.tell({ clashes: this.snapshot.clashes.filter(({ id }) => id !== clash.id) })
+    this.leave(this.snapshot.clashes.filter(({ id }) => id !== clash.id))
     const path = { page_id: this.pageId, clash_id: clash.id }
     await ask(client.DELETE("/api/pages/{page_id}/clashes/{clash_id}", { params: { path } }))
+  }
+
+  /** Between the others somebody has chosen. */
+  private leave(clashes: readonly Clash[]) {
+    this.tell({ clashes })
+    this.sheet.mark(clashes)
   }
 
   /** Only these are still open: others have chosen between the rest. New ones come with the text. */
   stillOpen(ids: readonly number[]) {
     const open = this.snapshot.clashes.filter(({ id }) => ids.includes(id))
-    if (open.length < this.snapshot.clashes.length) this.tell({ clashes: open })
+    if (open.length < this.snapshot.clashes.length) this.leave(open)
     if (ids.some((id) => !open.some((each) => each.id === id)) && !this.running && !this.held) {
       this.behind = true
       void this.flush()
@@ -292,6 +300,10 @@ export class Saver {
       this.exact = taken
       this.behind = !taken
       void this.journal?.begin(this.base, this.saved, this.further())
+    }
+    if (!this.behind) {
+      const since = merged ? this.further().steps.map((step) => step.getMap()) : pending.since.maps
+      this.sheet.mark(answer.clashes, this.saved, new Mapping(since))
     }
     const still = this.changed || this.behind
     this.tell({

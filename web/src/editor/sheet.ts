@@ -11,9 +11,9 @@ import { type Attrs, Fragment, type Node, Slice } from "prosemirror-model"
 import { EditorState, NodeSelection, Selection, TextSelection, type Transaction } from "prosemirror-state"
 import { Mapping, ReplaceStep, type Step } from "prosemirror-transform"
 import { EditorView } from "prosemirror-view"
-import type { Change, Finding, ItemOut, Repair } from "../api/client"
+import type { Change, Clash, Finding, ItemOut, Repair } from "../api/client"
 import { setAttrs } from "./blocks"
-import { clashesPlugin } from "./clashes"
+import { clashesPlugin, withClashes } from "./clashes"
 import { type Clip, clipboardSerializer, clipOf, isOwn } from "./clipboard"
 import { insertLink, insertPicture, kinds, replaceAll } from "./commands"
 import { EquationView } from "./equations"
@@ -344,6 +344,15 @@ export class Sheet {
     }
     this.dispatch(tr.setMeta("addToHistory", false))
     return true
+  }
+
+  /**
+   * Marks where the wordings of these stand, and of no others, by their paths in the text `then`, whose places `since`
+   * maps to now; without a text, only those stay that are marked.
+   */
+  mark(clashes: readonly Clash[], then: Node | null = null, since = new Mapping()) {
+    const tr = withClashes(this.state, clashes, then, since)
+    if (tr) this.dispatch(tr)
   }
 
   /** Shows the block that is being heard, or (null) none. */

@@ -1,5 +1,5 @@
 import { Box, Button, Heading, HStack, Stack, Text } from "@chakra-ui/react"
-import { type ReactNode, useEffect, useState, useSyncExternalStore } from "react"
+import { type ReactNode, useState, useSyncExternalStore } from "react"
 import type { Clash } from "../../api/client"
 import {
   attributesOf,
@@ -7,7 +7,6 @@ import {
   chosen,
   type Standing,
   type Wordings,
-  withClashes,
   wordingsOf,
 } from "../../editor/clashes"
 import type { Saver } from "../../editor/saver"
@@ -23,7 +22,7 @@ interface Props {
 /** Places that two people changed, each in their way: both wordings, and choosing between them. */
 export function Choosing({ sheet, saver, onClose }: Props) {
   const { clashes } = useSyncExternalStore(saver.watch, saver.get)
-  const { doc } = useSheetState(sheet)
+  const state = useSheetState(sheet)
   const [told, setTold] = useState("")
 
   const choose = async (clash: Clash, choice: Choice, shown: Wordings) => {
@@ -58,7 +57,7 @@ export function Choosing({ sheet, saver, onClose }: Props) {
         {told}
       </Text>
       {clashes.map((clash) => (
-        <Place key={clash.id} clash={clash} now={wordingsOf(doc, clash)} sheet={sheet} onChoose={choose} />
+        <Place key={clash.id} clash={clash} now={wordingsOf(state, clash)} sheet={sheet} onChoose={choose} />
       ))}
       <HStack>
         <Button size="sm" variant="outline" onClick={onClose}>
@@ -149,20 +148,4 @@ function Wording({ by, says, children }: { by: string; says: string; children: R
       </HStack>
     </Box>
   )
-}
-
-/** Marks the wordings on the sheet, as long as nobody has chosen. */
-export function useMarkedWordings(sheet: Sheet | null, saver: Saver | null) {
-  useEffect(() => {
-    if (!sheet || !saver) return
-    let last: readonly Clash[] = []
-    const mark = () => {
-      const { clashes } = saver.get()
-      if (clashes === last || (!clashes.length && !last.length)) return
-      last = clashes
-      sheet.dispatch(withClashes(sheet.state, clashes))
-    }
-    mark()
-    return saver.watch(mark)
-  }, [sheet, saver])
 }

@@ -16,7 +16,6 @@ import { Sentence } from "../../look/Sentence"
 import { To, Top } from "../../look/Top"
 import type { Limits } from "../../look/useSending"
 import { ArrivalLine } from "./ArrivalLine"
-import { useMarkedWordings } from "./Choosing"
 import { Foot } from "./Foot"
 import { Left, type LeftTab } from "./Left"
 import { Rule } from "./Rule"
@@ -97,7 +96,6 @@ function Desk({ page, beginning, limits }: DeskProps) {
   const now = useRef({ uploads, arrivals, inSource })
   now.current = { uploads, arrivals, inSource }
   const checking = useChecking(sheet, page.id)
-  useMarkedWordings(sheet, saver)
   useEffect(() => saver?.holdStill(inSource), [saver, inSource])
   useEffect(() => {
     document.title = `${page.working_copy.title}, Still Page`
