@@ -13,6 +13,7 @@ from stillpage.pages.models import Clash, KeptText, WorkingCopy
 from stillpage_core.document.walking import text_of
 
 from ..core.documents import document, heading, paragraph
+from ..faults.bad_line import BadLine
 from .base import BrowserTest
 
 SECONDS = 60 if os.environ.get("STILLPAGE_LONG_TESTS") else 9
@@ -230,6 +231,35 @@ class LostAnswers(BrowserTest):
             self.saved(page)
             self.assertEqual(self.words(), "Begun. By Tobias.\nEnd. One. Two.")
             self.assertEqual((Clash.objects.count(), KeptText.objects.count()), (0, 0))
+
+    def test_over_a_bad_line_two_windows_lose_and_double_no_word(self):
+        self.write(self.walks, document(paragraph("First."), paragraph("Last.")))
+        expected: set[str] = set()
+        with (
+            BadLine(int(self.live_server_url.rsplit(":", 1)[1]), seed=14) as line,
+            self.window() as mine,
+            self.window(user="tobias") as theirs,
+        ):
+            for page, words in ((mine, "First."), (theirs, "Last.")):
+                page.goto(f"http://localhost:{line.port}/pages/{self.walks.pk}")
+                page.frame_locator("iframe").get_by_text(words, exact=True).click()
+                self.settled(page)
+                page.keyboard.press("End")
+            end = time.monotonic() + SECONDS
+            while time.monotonic() < end:
+                for page, name in ((mine, "wren"), (theirs, "tobias")):
+                    expected.add(f"{name}{len(expected)}")
+                    page.keyboard.type(f" {name}{len(expected) - 1}", delay=15)
+                page.wait_for_timeout(400)  # More saves than when nobody ever pauses.
+            line.good = True
+            for page in (mine, theirs):
+                self.saved(page)
+                text = page.frame_locator("iframe").locator(".text")
+                expect(text).to_contain_text(f"tobias{len(expected) - 1}", timeout=30_000)
+            self.assertGreater(sum(line.told.values()) - line.told["through"], 3, line.told)
+        said = re.findall(r"\w+", self.words())
+        self.assertEqual(sorted(said), sorted([*expected, "First", "Last"]))
+        self.assertEqual((Clash.objects.count(), KeptText.objects.count()), (0, 0))
 
     def test_a_server_that_does_not_answer_is_told_like_one_that_is_away(self):
         self.write(self.walks, document(paragraph("Begun.")))
