@@ -23,6 +23,7 @@ import tempfile
 import threading
 import time
 from pathlib import Path
+from uuid import uuid4
 
 from ops.common import Stop, guarded
 from ops.install import find
@@ -131,11 +132,12 @@ class Busy:
         self.done[f"{what} {status}"] = self.done.get(f"{what} {status}", 0) + 1
 
     def author(self, number: int) -> None:
-        """Writes without a pause: saves and has it checked every three seconds, pastes every third time, imports every
-        tenth."""
+        """Writes without a pause: saves, tells where, and has it checked every three seconds, pastes every third time,
+        imports every tenth."""
         chance = random.Random(number)
         me = self.authors[number]
         turn = chance.randrange(30)
+        window = uuid4()
         base = me.ask(f"/api/pages/{self.pages[number]}").json["working_copy"]["revision"]
         while not self.over.wait(chance.uniform(2, 4)):
             turn += 1
@@ -146,6 +148,8 @@ class Busy:
             saved = me.ask(f"{here}/working-copy", "PUT", {**body, "base": base})
             base = saved.json.get("revision", base)
             self._count("saved", saved.status)
+            given = {"window": str(window), "block": turn % 8}
+            self._count("told where", me.ask(f"{here}/writing", "POST", given).status)
             self._count("checked", me.ask(f"{here}/check", "POST", body).status)
             if turn % 3 == 0:
                 html = "".join(f"<h2>Section</h2><p>{text}</p><ul><li>{text}</ul>" for _ in range(10))

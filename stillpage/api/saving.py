@@ -61,6 +61,7 @@ def save(request: HttpRequest, page_id: int, given: schemas.WorkingCopyIn) -> An
         "saved_by": saved.copy.saved_by.shown_name,
         "live": shapes.live_out(found, saved.copy),
         "merged": merged,
+        "twice": saved.twice,
         "clashes": shapes.clashes_out(found, saved.copy),
     }
 

@@ -454,13 +454,15 @@ class MergedOut(Schema):
 
 
 class SaveOut(Schema):
-    """``merged`` is the text as it is now, where it is another than the one that was sent."""
+    """``merged`` is the text as it is now, where it is another than the one that was sent. ``twice`` tells that the
+    author changed the same words in two windows, and both wordings stand; nobody is asked."""
 
     revision: int
     saved_at: datetime
     saved_by: str
     live: LiveOut | None
     merged: MergedOut | None
+    twice: bool
     clashes: list[ClashOut] = Field(description="Where nobody has chosen yet.")
 
 

@@ -12,7 +12,7 @@ from stillpage.outages import is_outage
 
 LOOKS = 10
 """Seconds between two looks whether the lock is still there; a database that was restarted has forgotten it."""
-TRIES = 3
+MOST_WORKERS = 3
 """How often a task is taken up at most when whoever did it was killed."""
 
 
@@ -58,7 +58,7 @@ def take_up_killed() -> int:
     how many there were."""
     killed = [task for task in DBTaskResult.objects.running() if not _lives(task.worker_ids[-1:])]
     for task in killed:
-        status = "READY" if len(task.worker_ids) < TRIES else "FAILED"
+        status = "READY" if len(task.worker_ids) < MOST_WORKERS else "FAILED"
         DBTaskResult.objects.filter(pk=task.pk, status="RUNNING", worker_ids=task.worker_ids).update(status=status)
     return len(killed)
 

@@ -40,10 +40,12 @@ class NewerText(PageError):
 
 @dataclass(frozen=True)
 class Saved:
-    """The working copy after a save, and whether it says something else than the draft did."""
+    """The working copy after a save; whether it says something else than the draft did; and whether two wordings of
+    the same author stand in it now."""
 
     copy: WorkingCopy
     differs: bool
+    twice: bool = False
 
 
 @transaction.atomic
@@ -64,15 +66,16 @@ def save(
     mark = mark or uuid4()
     if Save.objects.filter(page=page, mark=mark).exists():
         return Saved(copy, not copy.same_text(text))
+    twice = False
     if not copy.same_text(text):
         if copy.revision == base and began is None:
             _put(copy, person, text)
         elif began is None:
             raise NewerText("Somebody has saved this page since. Send the text that yours began from with it.")
         else:
-            _merge(copy, person, text, KeptText(**_cleaned(began)), base)
+            twice = _merge(copy, person, text, KeptText(**_cleaned(began)), base)
     Save.objects.create(page=page, mark=mark, revision=copy.revision, at=timezone.now(), by=person)
-    return Saved(copy, not copy.same_text(text))
+    return Saved(copy, not copy.same_text(text), twice)
 
 
 def _put(copy: WorkingCopy, person: Person, text: KeptText) -> None:
@@ -85,8 +88,9 @@ def _put(copy: WorkingCopy, person: Person, text: KeptText) -> None:
     note_uses(copy.page, copy.tree, live=False)
 
 
-def _merge(copy: WorkingCopy, person: Person, mine: KeptText, began: KeptText, base: int) -> None:
-    """Put what ``mine`` changed of ``began`` into the working copy."""
+def _merge(copy: WorkingCopy, person: Person, mine: KeptText, began: KeptText, base: int) -> bool:
+    """Put what ``mine`` changed of ``began`` into the working copy. Says whether the author had changed the same words
+    themselves, in another window, so that both wordings stand and nobody is asked."""
     merged = comparing.merge(began.tree, mine.tree, copy.tree)
     # A schema that grows may find a gap in the merging; then nothing is saved, and everybody keeps what they have.
     document_from_json(merged.document.to_json())
@@ -96,7 +100,7 @@ def _merge(copy: WorkingCopy, person: Person, mine: KeptText, began: KeptText, b
     since = Save.objects.filter(page=copy.page, revision__gt=base).exclude(by=person).select_related("by")
     others = since.order_by("-revision").first()
     for name in ("title", "description"):
-        value, asked = _one_of(*(getattr(each, name) for each in (began, mine, copy)))
+        value, asked = _settled(*(getattr(each, name) for each in (began, mine, copy)))
         if asked:
             clashes.append(Clash(sort=name, theirs=value, mine=getattr(mine, name)))
             value = value if others else getattr(mine, name)
@@ -113,9 +117,10 @@ def _merge(copy: WorkingCopy, person: Person, mine: KeptText, began: KeptText, b
             KeptText.objects.create(page=copy.page, reason=KeptText.Reason.SET_ASIDE, at=now, by=by, **said)
     if not copy.same_text(text):
         _put(copy, person, text)
+    return others is None and any(clash.sort == "words" for clash in merged.clashes)
 
 
-def _one_of(began: str, mine: str, theirs: str) -> tuple[str, bool]:
+def _settled(began: str, mine: str, theirs: str) -> tuple[str, bool]:
     """What words become that either side may have changed, and whether both did, and differ; theirs stand then."""
     if theirs in (mine, began):
         return mine, False

@@ -13,13 +13,20 @@ from .models import Page, Writing
 
 PRESENT = timedelta(seconds=20)
 """Who has not been heard of for so long is not there any more."""
+TOLD_AGAIN = timedelta(seconds=6)
+"""Who stays where they are is noted again only after so long: every window asks every few seconds."""
 
 
 def here(page: Page, person: Person, window: UUID, block: int | None) -> None:
     """Somebody writes on a page in a window, in this block of its text."""
-    facts = {"page": page, "person": person, "block": block, "at": timezone.now()}
+    now = timezone.now()
+    facts = {"page": page, "person": person, "block": block}
+    mine = Writing.objects.filter(window=window)
+    if mine.filter(**facts, at__gt=now - TOLD_AGAIN).exists():
+        return
+    facts["at"] = now
     # A window's number is its own secret: nobody else's is taken over.
-    if not Writing.objects.filter(window=window, person=person).update(**facts):
+    if not mine.filter(person=person).update(**facts):
         Writing.objects.get_or_create(window=window, defaults=facts)
 
 

@@ -129,6 +129,17 @@ class Together(BrowserTest):
             expect(sheet.locator(".text > p")).to_have_text(["The gate is green", f"The gate is blue{more}", "End."])
             self.assertEqual(Clash.objects.count(), 0)
 
+    def test_of_ones_own_words_in_two_windows_both_stand_and_one_is_told_but_not_asked(self):
+        self.write(self.walks, document(paragraph("The gate is red"), paragraph("End.")))
+        with self.window() as mine, self.window() as mine_too:
+            sheet = self.open(mine, self.walks)
+            self.open(mine_too, self.walks)
+            self.same_words(mine, mine_too)
+            expect(mine.locator("[data-save]")).to_contain_text("the same words in two windows: both stand")
+            expect(sheet.locator(".text > p")).to_have_text(["The gate is green", "The gate is blue", "End."])
+            expect(mine.get_by_role("button", name="Two wordings: choose")).to_have_count(0)
+            self.assertEqual(Clash.objects.count(), 0)
+
     def test_what_comes_in_moves_neither_caret_nor_selection(self):
         self.write(self.walks, document(paragraph("One two three."), paragraph("Four.")))
         with self.window() as page:

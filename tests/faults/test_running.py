@@ -117,10 +117,13 @@ class Killed(TestCase):
         dice, reader = random.Random(14), copy.visitor(SITE)
         whole = {path: without_number(reader.ask(path).body) for path in (PAGE, OTHER_PAGE)}
         read = not_read = newest = 0
-        for _ in range(KILLS):
+        for kill in range(1, KILLS + 1):
             time.sleep(dice.uniform(0.2, 1.5))
-            with contextlib.suppress(ProcessLookupError):
-                os.kill(dice.choice(parts_of(copy)), signal.SIGKILL)
+            if kill % 10 == 0:  # What is killed all the time stays away for longer and longer; let it come up.
+                Copy.wait_until(lambda: answers(copy))
+            if parts := parts_of(copy):
+                with contextlib.suppress(ProcessLookupError):
+                    os.kill(dice.choice(parts), signal.SIGKILL)
             for path, same in whole.items():
                 with contextlib.suppress(OSError, http.client.HTTPException):
                     answer = reader.ask(path)

@@ -2548,7 +2548,8 @@ export interface components {
         };
         /**
          * SaveOut
-         * @description ``merged`` is the text as it is now, where it is another than the one that was sent.
+         * @description ``merged`` is the text as it is now, where it is another than the one that was sent. ``twice`` tells that the
+         *     author changed the same words in two windows, and both wordings stand; nobody is asked.
          */
         SaveOut: {
             /**
@@ -2567,6 +2568,8 @@ export interface components {
             saved_at: string;
             /** Saved By */
             saved_by: string;
+            /** Twice */
+            twice: boolean;
         };
         /**
          * Session

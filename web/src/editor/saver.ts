@@ -33,6 +33,8 @@ export interface Snapshot {
   broughtBack: boolean
   /** Where two people's wordings stand, and nobody has chosen yet. */
   clashes: readonly Clash[]
+  /** Whether the author has changed the same words in two windows, so that both wordings stand. */
+  twice: boolean
 }
 
 const PAUSE = 900
@@ -100,6 +102,7 @@ export class Saver {
       live,
       broughtBack: left !== null,
       clashes,
+      twice: false,
     }
     this.opened = toEditor(copy as PageText)
     this.saved = left?.began ?? this.opened
@@ -313,6 +316,7 @@ export class Saver {
       savedBy: answer.saved_by,
       live: answer.live,
       clashes: answer.clashes,
+      twice: answer.twice || (this.snapshot.twice && still),
     })
     if (still && !(this.held && !this.changed)) this.after(this.behind ? SOON : PAUSE)
   }

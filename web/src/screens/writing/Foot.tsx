@@ -103,6 +103,7 @@ export function Foot({ page, sheet, saver, together, checking, onNotes, onChoose
             flex={{ base: "1 1 14rem", lg: "0 1 auto" }}
           >
             {savedSentence(snapshot)}
+            {snapshot.twice && " · you wrote the same words in two windows: both stand on the page"}
             {snapshot.broughtBack && " · the words left unsaved here are back"}
             {!trouble && <chakra.span color="quiet"> · {liveSentence(snapshot)}</chakra.span>}
           </Text>
