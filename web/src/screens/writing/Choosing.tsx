@@ -56,9 +56,12 @@ export function Choosing({ sheet, saver, onClose }: Props) {
       <Text role="status" fontSize="sm" color="waits">
         {told}
       </Text>
-      {clashes.map((clash) => (
+      {clashes.slice(0, AT_ONCE).map((clash) => (
         <Place key={clash.id} clash={clash} now={wordingsOf(state, clash)} sheet={sheet} onChoose={choose} />
       ))}
+      {clashes.length > AT_ONCE && (
+        <Text fontSize="sm">{clashes.length - AT_ONCE} more places come up as you choose.</Text>
+      )}
       <HStack>
         <Button size="sm" variant="outline" onClick={onClose}>
           {clashes.length ? "Not yet" : "Back"}
@@ -67,6 +70,9 @@ export function Choosing({ sheet, saver, onClose }: Props) {
     </Stack>
   )
 }
+
+/** How many places are shown at once. */
+const AT_ONCE = 20
 
 const LABELS: Record<Clash["sort"], string> = {
   words: "The same words, two wordings",
@@ -87,6 +93,11 @@ function Place({ clash, now, sheet, onChoose }: PlaceProps) {
   const { sort } = clash
   const both = sort === "words" && now.theirs && now.mine
   const act = (choice: Choice) => () => onChoose(clash, choice, now)
+  const said = (side: "theirs" | "mine") => saying(clash, side, now[side])
+  const says = {
+    theirs: around(said("theirs"), said("mine")),
+    mine: around(said("mine"), said("theirs")),
+  }
   const show = (standing: Standing | null) => standing && sheet.goTo(standing.from)
   return (
     <Stack as="section" aria-label={LABELS[sort]} gap="2" borderTopWidth="1px" borderColor="line" pt="2">
@@ -94,7 +105,7 @@ function Place({ clash, now, sheet, onChoose }: PlaceProps) {
         {LABELS[sort]}
       </Text>
       {(["theirs", "mine"] as const).map((side) => (
-        <Wording key={side} by={clash[`${side}_by`]} says={saying(clash, side, now[side])}>
+        <Wording key={side} by={clash[`${side}_by`]} says={says[side]}>
           <Button size="xs" variant="outline" onClick={act(side)}>
             {sort === "gone" && !clash[side].length ? "Take it away" : "Keep this one"}
           </Button>
@@ -120,10 +131,44 @@ function saying(clash: Clash, side: "theirs" | "mine", standing: Standing | null
   if (typeof kept === "string") return kept || "(none)"
   if (clash.sort === "attributes")
     return attributesOf(clash)
-      .map((each) => `${each.name}: ${each[side] ?? "not set"}`)
+      .map((each) => `${NAMES[each.name] ?? each.name}: ${shown(each[side])}`)
       .join("; ")
   if (standing) return standing.node.textContent || standing.node.type.name
   return kept.length ? `${textIn(kept)} (stands no longer on the page)` : "(taken away)"
+}
+
+/** What attributes are called, where their own names say little to an author. */
+const NAMES: Record<string, string> = {
+  alt: "alt text",
+  align: "place in the line",
+  colspan: "columns it spans",
+  crop: "part that is shown",
+  focus: "focal point",
+  latex: "equation",
+  ratio: "shape",
+  rowspan: "rows it spans",
+  sort: "kind of aside",
+}
+
+function shown(value: unknown): string {
+  if (typeof value === "boolean") return value ? "yes" : "no"
+  return value === null || value === "" ? "none" : String(value)
+}
+
+/** How many signs of what both have in common are shown beside the words in which they differ. */
+const BESIDE = 60
+
+/** Of a long wording, what differs from the other one, and a little around it. */
+function around(wording: string, other: string): string {
+  let start = 0
+  while (start < wording.length && wording[start] === other[start]) start++
+  let end = 0
+  const most = Math.min(wording.length, other.length) - start
+  while (end < most && wording.at(-1 - end) === other.at(-1 - end)) end++
+  // Parts begin and end with whole words.
+  const from = start > 2 * BESIDE ? wording.indexOf(" ", start - BESIDE) : -1
+  const to = end > 2 * BESIDE ? wording.lastIndexOf(" ", wording.length - end + BESIDE) : -1
+  return `${from > 0 ? "…" : ""}${wording.slice(Math.max(0, from), to > 0 ? to : undefined)}${to > 0 ? " …" : ""}`
 }
 
 const textIn = (blocks: unknown[]): string =>

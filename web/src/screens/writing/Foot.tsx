@@ -26,6 +26,7 @@ const never = () => () => {}
 const time = (moment: string) =>
   new Date(moment).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })
 
+const UNSETTLED = "two people changed the same words. Choose between the two wordings first."
 const UNREACHED = "The server cannot be reached. Write on: your text is kept here and saved when it answers."
 
 function savedSentence({ state, savedAt }: Snapshot): string {
@@ -85,7 +86,7 @@ export function Foot({ page, sheet, saver, together, checking, onNotes, onChoose
           what={asking}
           page={page}
           saver={saver}
-          blocked={blocked}
+          blocked={clashes.length ? UNSETTLED : blocked}
           toMend={toMend}
           allowed={allowed}
           onDone={() => setAsking(null)}
