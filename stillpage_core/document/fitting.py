@@ -2,34 +2,40 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 
 from .node import Node, make
 from .schema import SCHEMA
 
 
-def fitted(kind: str, blocks: Iterable[Node]) -> list[Node]:
+def _nobody(_: str) -> None:
+    pass
+
+
+def fitted(kind: str, blocks: Iterable[Node], flattened: Callable[[str], None] = _nobody) -> list[Node]:
     """Blocks that may stand in a container of this kind (``list_item``, ``quotation_words``, ``aside``,
     ``table_cell``, ``table_header``): a block that may not becomes paragraphs with its words. There is at least one;
-    in a list item the first is a paragraph."""
+    in a list item the first is a paragraph. ``flattened`` is told the kind of each block that became paragraphs."""
     allowed = SCHEMA.contents[kind].names
-    result = [part for block in blocks for part in _fit(block, allowed)]
+    result = [part for block in blocks for part in _fit(block, allowed, flattened)]
     if not result or (kind == "list_item" and result[0].kind != "paragraph"):
         result.insert(0, make("paragraph"))
     return result
 
 
-def _fit(block: Node, allowed: frozenset[str]) -> Iterator[Node]:
+def _fit(block: Node, allowed: frozenset[str], flattened: Callable[[str], None]) -> Iterator[Node]:
     if block.kind in allowed:
         yield block
-    elif block.kind == "equation":
+        return
+    flattened(block.kind)
+    if block.kind == "equation":
         yield make("paragraph", [make("formula", latex=block.attrs["latex"])])
     elif SCHEMA.nodes[block.kind].is_textblock:
         if block.content:
             yield make("paragraph", block.content)
     else:
         for child in block.content:
-            yield from _fit(child, allowed)
+            yield from _fit(child, allowed, flattened)
 
 
 def words_of(blocks: Sequence[Node]) -> list[Node]:

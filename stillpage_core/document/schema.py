@@ -24,7 +24,7 @@ _LATEX = Attribute("string", minimum=1, maximum=2000)
 _SPAN = Attribute("integer", default=1, minimum=1, maximum=200)
 _PLACE = "(?:0|[1-9][0-9]{0,3}|10000)"
 _SIDE = "(?:[1-9][0-9]{0,3}|10000)"
-_PARTS = "paragraph | bulleted_list | numbered_list | picture"
+_PARTS = "paragraph | bulleted_list | numbered_list | picture | preformatted"
 """What may stand within a block that holds others."""
 
 NODES = (
@@ -69,7 +69,7 @@ NODES = (
     ),
     NodeKind(
         "list_item",
-        "one item of a list; lists and pictures may stand inside it. anchor is set where something links to it, as a "
+        "one item of a list; lists, pictures and preformatted text may stand inside it. anchor is set where something links to it, as a "
         "footnote's number does to the note",
         content=f"paragraph ({_PARTS})*",
         attributes={"anchor": _ANCHOR},
@@ -96,7 +96,7 @@ NODES = (
     NodeKind(
         "aside",
         "something beside the text: a note, a tip or a warning",
-        content=f"({_PARTS} | preformatted | equation)+",
+        content=f"({_PARTS} | equation)+",
         group="block",
         attributes={"sort": Attribute("string", default="note", pattern="note|tip|warning")},
         defining=True,

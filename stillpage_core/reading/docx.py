@@ -15,14 +15,15 @@ from ..document.schema import SCHEMA
 from ..document.tables import squared
 from ..document.walking import text_of
 from ..errors import ReadingError
-from .html import lowered, titled
+from .encoding import text_from
+from .html import html_blocks, lowered, titled
 from .html_links import note_anchor
 from .listed import Caption, Listed, Piece, Styled, assembled
 from .mathml import latex_of_omml
 from .mending import mended
-from .package import Package, joined_path, local
-from .reading import Arriving, Reading
-from .text import clean
+from .package import Package, flat_words, joined_path, local
+from .reading import Arriving, Reading, has_words
+from .text import clean, read_plain
 
 _R = "{http://schemas.openxmlformats.org/officeDocument/2006/relationships}"
 _R_STRICT = "{http://purl.oclc.org/ooxml/officeDocument/relationships}"
@@ -45,6 +46,7 @@ CAPTIONS = {"caption": "", "table": "table"} | dict.fromkeys(("illustration", "f
 """The styles of captions and what they are for; some word processors have one for each sort of thing."""
 _CODE = frozenset({"html code", "source text", "html typewriter", "html keyboard", "html sample", "verbatim char"})
 _DEEPEST = 30
+_DEEPEST_CHUNK = 20
 
 
 def read_docx(data: bytes, arriving: Arriving | None = None, *, under: int = 1) -> Reading:
@@ -59,7 +61,8 @@ def read_docx(data: bytes, arriving: Arriving | None = None, *, under: int = 1) 
         raise ReadingError("This Word document holds macros, which are programs. Save it without them, as DOCX.")
     reader = _Reader(package, arriving)
     blocks = titled(reader.blocks(), arriving)
-    return arriving.finished(mended(lowered(blocks, arriving), arriving.told, under))
+    came = mended(lowered(blocks, arriving), arriving.told, under)
+    return arriving.finished(came, reader.has_words)
 
 
 @dataclass
@@ -120,6 +123,7 @@ class _Reader:
             re.findall(r'\\l\s+"([^"]+)"', " ".join(each.text or "" for each in self.body.iter(f"{self.w}instrText")))
         )
         self.known_anchors = self._heading_anchors()
+        self.whole_fields = self._whole_fields()
         self.fields: list[list[str]] = []
         self.source = self.main
         self.depth = 0
@@ -257,41 +261,104 @@ class _Reader:
                     found.add(name)
         return frozenset(found)
 
+    def _whole_fields(self) -> set[etree._Element]:
+        """The marks of the fields that have an end. One without would swallow all that follows."""
+        whole: set[etree._Element] = set()
+        parts = [self.body, *(note for notes in self.note_parts.values() for note in notes.values())]
+        for part in parts:
+            open_fields: list[list[etree._Element]] = []
+            for mark in part.iter(f"{self.w}fldChar"):
+                kind = self.get(mark, "fldCharType")
+                if kind == "begin":
+                    open_fields.append([mark])
+                elif open_fields:
+                    open_fields[-1].append(mark)
+                    if kind == "end":
+                        whole.update(open_fields.pop())
+        return whole
+
+    def has_words(self) -> bool:
+        """Whether any words stand in the body that are shown."""
+        return any(has_words(each.text) for each in self.body.iter(f"{self.w}t"))
+
+    def _margins(self) -> int:
+        """Whether pages have a header or footer with words in it."""
+        for sort, target, outside in self.relations.values():
+            if sort in ("header", "footer") and not outside:
+                root = self.package.xml(joined_path(self.main, target))
+                if root is not None and any(has_words(each.text) for each in root.iter(f"{self.w}t")):
+                    return 1
+        return 0
+
     # Blocks
 
     def blocks(self) -> list[Node]:
         """The blocks of the body, the notes at the end."""
+        self.told.dropped("What stands at the top and foot of its pages was left out", count=self._margins())
         pieces = list(self.pieces(self.body))
         for number, (note, anchor, source) in enumerate(self.notes, start=1):
             self.source = source
-            inside = assembled(self.pieces(note))
+            inside = assembled(self.pieces(note), self.told)
             pieces.append(Listed(inside, 0, True, number, "notes", anchor))
         remarks = sum(1 for each in self._part("comments") if local(each) == "comment")
         self.told.dropped("A remark in the margin was left out", "{} remarks in the margin were left out", remarks)
-        return assembled(pieces)
+        return assembled(pieces, self.told)
 
     def pieces(self, parent: etree._Element) -> Iterator[Piece]:
+        if self.depth >= _DEEPEST:
+            yield from flat_words(parent, self.told)
+            return
         self.depth += 1
-        for child in parent if self.depth < _DEEPEST else ():
+        for child in parent:
             name = local(child)
             if name == "p":
                 yield from self.paragraph(child)
             elif name == "tbl":
                 yield from self.table(child)
             elif name == "sdt":
-                gallery = child.find(f".//{self.w}docPartGallery")
+                gallery = self.child(child, "sdtPr", "docPartObj", "docPartGallery")
                 if self.get(gallery) == "Table of Contents":
                     self.told.dropped("A table of contents was left out: the Outline makes it")
                     continue
                 for content in child.findall(f"{self.w}sdtContent"):
                     yield from self.pieces(content)
-            elif name in ("customXml", "ins", "moveTo", "smartTag"):
-                yield from self.pieces(child)
+            elif name == "altChunk":
+                yield from self.chunk(child)
             elif name == "AlternateContent":
                 chosen = next(iter(child), None)
                 if chosen is not None:
                     yield from self.pieces(chosen)
+            elif name in ("del", "moveFrom"):
+                self.told.dropped("Words marked as deleted were left out")
+            elif name in ("oMath", "oMathPara", "r", "hyperlink"):
+                held = _Words()
+                self.among_words(child, name, (), {}, held)
+                for part in _parted(held.nodes):
+                    yield part if isinstance(part, Node) else make("paragraph", part)
+                yield from held.behind
+            elif name not in _SETTINGS:
+                yield from self.pieces(child)
         self.depth -= 1
+
+    def chunk(self, element: etree._Element) -> Iterator[Piece]:
+        """A part of another format that stands in the text (ECMA-376, part 1, 17.17.2.1)."""
+        identity = element.get(f"{_R}id") or element.get(f"{_R_STRICT}id") or ""
+        _, target, _ = self._relations_here().get(identity, ("", "", True))
+        data = self.package.part(joined_path(self.source, target)) if target else None
+        ending = target.rpartition(".")[2].lower()
+        if data is not None and ending in ("htm", "html", "xhtml"):
+            yield from html_blocks(text_from(data), self.arriving)[0]
+        elif data is not None and ending == "txt":
+            yield from read_plain(text_from(data)).document.content
+        elif data is not None and ending in ("docx", "dotx") and self.depth < _DEEPEST_CHUNK:
+            inner = _Reader(Package(data, _WHAT), self.arriving)
+            inner.depth = self.depth + _DEEPEST_CHUNK // 2
+            yield from inner.blocks()
+        else:
+            self.told.dropped(
+                "A part that is kept in another format was left out",
+                "{} parts that are kept in other formats were left out",
+            )
 
     def paragraph(self, element: etree._Element) -> Iterator[Piece]:
         properties = self.child(element, "pPr")
@@ -305,7 +372,8 @@ class _Reader:
         plain = {} if painted else style.marks
         in_contents = self._in_contents()
         self.inline(element, (), plain, held)
-        if in_contents or self._in_contents():
+        if (in_contents or self._in_contents()) and not held.nodes:
+            yield from held.behind
             return
         yield from self._made(element, properties, style, level, held)
         yield from held.behind
@@ -380,11 +448,13 @@ class _Reader:
                 across = max(1, min(200, _number(self.get(self.child(properties, "gridSpan")), 1)))
                 merged = self.child(properties, "vMerge")
                 merge = "" if merged is None else self.get(merged) or "continue"
-                blocks = assembled(self.pieces(cell))
+                blocks = assembled(self.pieces(cell), self.told)
                 layout = layout or any(part.kind not in SCHEMA.contents["table_cell"].names for part in blocks)
                 head = header or self._is_heading_cell(cell)
                 node = make("table_header" if head else "table_cell", blocks, colspan=across)
-                cells.append((column, node, merge))
+                begun = rows and any(each[0] == column and each[2] for each in rows[-1])
+                # A cell that goes on with one that is not there is a cell of its own.
+                cells.append((column, node, merge if begun or merge != "continue" else "restart"))
                 column += across
             rows.append(cells)
         if layout:
@@ -407,14 +477,16 @@ class _Reader:
             if local(child) == "tr":
                 if self.child(child, "trPr", "del") is None:
                     yield child
-            elif local(child) in ("sdt", "sdtContent", "ins", "customXml"):
+                else:
+                    self.told.dropped("Words marked as deleted were left out")
+            elif local(child) not in _SETTINGS:
                 yield from self._rows(child)
 
     def _cells(self, row: etree._Element) -> Iterator[etree._Element]:
         for child in row:
             if local(child) == "tc":
                 yield child
-            elif local(child) in ("sdt", "sdtContent", "customXml"):
+            elif local(child) not in _SETTINGS:
                 yield from self._cells(child)
 
     def _is_heading_cell(self, cell: etree._Element) -> bool:
@@ -434,32 +506,41 @@ class _Reader:
                 break
             words += [part for part in below[1].content if text_of(part)]
             down += 1
-        return node.with_content(fitted(node.kind, words)).with_attrs(rowspan=min(down, 200))
+        return node.with_content(fitted(node.kind, words, self.told.flattened)).with_attrs(rowspan=min(down, 200))
 
     # Words
 
     def inline(self, parent: etree._Element, marks: tuple[Mark, ...], base: dict[str, bool], held: _Words) -> None:
+        if self.depth >= _DEEPEST * 2:
+            words = clean("".join(each.text or "" for each in parent.iter(f"{self.w}t")))
+            held.nodes += [Node("text", {}, (), in_order(marks), words)] if words else []
+            return
         self.depth += 1
-        for child in parent if self.depth < _DEEPEST * 2 else ():
-            name = local(child)
-            if name == "r":
-                self.run(child, marks, base, held)
-            elif name == "hyperlink":
-                self.inline(child, (*marks, *self.link(child)), base, held)
-            elif name in ("ins", "moveTo", "smartTag", "sdt", "sdtContent", "customXml", "dir", "bdo"):
-                self.inline(child, marks, base, held)
-            elif name in ("del", "moveFrom"):
-                self.told.dropped("Words marked as deleted were left out")
-            elif name == "fldSimple":
-                instruction = self.get(child, "instr")
-                self.inline(child, (*marks, *self._field_link(instruction)), base, held)
-            elif name in ("oMath", "oMathPara"):
-                self.equation(child, marks, held)
-            elif name == "AlternateContent":
-                chosen = next(iter(child), None)
-                if chosen is not None:
-                    self.inline(chosen, marks, base, held)
+        for child in parent:
+            self.among_words(child, local(child), marks, base, held)
         self.depth -= 1
+
+    def among_words(
+        self, child: etree._Element, name: str, marks: tuple[Mark, ...], base: dict[str, bool], held: _Words
+    ) -> None:
+        """What stands among the words of a paragraph."""
+        if name == "r":
+            self.run(child, marks, base, held)
+        elif name == "hyperlink":
+            self.inline(child, (*marks, *self.link(child)), base, held)
+        elif name in ("del", "moveFrom"):
+            self.told.dropped("Words marked as deleted were left out")
+        elif name == "fldSimple":
+            instruction = self.get(child, "instr")
+            self.inline(child, (*marks, *self._field_link(instruction)), base, held)
+        elif name in ("oMath", "oMathPara"):
+            self.equation(child, marks, held)
+        elif name == "AlternateContent":
+            chosen = next(iter(child), None)
+            if chosen is not None:
+                self.inline(chosen, marks, base, held)
+        elif name not in _SETTINGS:
+            self.inline(child, marks, base, held)
 
     def run(self, element: etree._Element, marks: tuple[Mark, ...], base: dict[str, bool], held: _Words) -> None:
         properties = self.child(element, "rPr")
@@ -489,11 +570,11 @@ class _Reader:
 
     def piece(self, child: etree._Element, name: str, marks: tuple[Mark, ...], held: _Words) -> None:
         if name == "t":
-            if self.fields and len(self.fields[-1]) == 1:
+            if self._in_contents() or (self.fields and len(self.fields[-1]) == 1):
                 return
             if words := clean((child.text or "").replace("\n", " ")):
                 held.nodes.append(Node("text", {}, (), marks, words))
-        elif name == "tab":
+        elif name in ("tab", "ptab"):
             held.nodes.append(Node("text", {}, (), marks, " "))
         elif name == "noBreakHyphen":
             held.nodes.append(Node("text", {}, (), marks, "\u2011"))
@@ -508,7 +589,15 @@ class _Reader:
         elif name in ("footnoteReference", "endnoteReference"):
             self.note(name.removesuffix("Reference"), self.get(child, "id"), marks, held)
         elif name == "fldChar":
-            self.field(self.get(child, "fldCharType"))
+            if child in self.whole_fields:
+                self.field(self.get(child, "fldCharType"))
+        elif name == "ruby":
+            # The reading stands behind its words, as HTML's `rp` would have it.
+            for base in child.iterchildren(f"{self.w}rubyBase"):
+                self.inline(base, marks, {}, held)
+            for above in child.iterchildren(f"{self.w}rt"):
+                reading = clean("".join(each.text or "" for each in above.iter(f"{self.w}t"))).strip()
+                held.nodes += [Node("text", {}, (), marks, f"({reading})")] if reading else []
         elif name == "instrText":
             if self.fields and len(self.fields[-1]) == 1:
                 self.fields[-1][0] += child.text or ""
@@ -588,8 +677,11 @@ class _Reader:
 
     def drawing(self, element: etree._Element, held: _Words) -> None:
         """A picture, a drawn rule, or a frame with text in it, which then stands behind the paragraph."""
-        for box in element.iter(f"{self.w}txbxContent"):
+        for box in _outermost(element, "txbxContent"):
             held.behind += list(self.pieces(box))
+        for data in _outermost(element, "graphicData"):
+            if (data.get("uri") or "").endswith(("/chart", "/diagram", "/chartex")):
+                self.told.dropped("A chart or diagram was left out", "{} charts or diagrams were left out")
         if any(each.get("{urn:schemas-microsoft-com:office:office}hr") for each in element.iter()):
             held.nodes.append(make("divider"))
         described = next((each for each in element.iter() if local(each) in ("docPr", "shape")), None)
@@ -624,6 +716,13 @@ class _Reader:
         held.nodes.append(make("picture", item=number, alt=alt or None, decorative=decorative))
 
 
+_SETTINGS = frozenset(
+    """pPr rPr sdtPr sdtEndPr tblPr tblPrEx tblGrid trPr tcPr sectPr customXmlPr smartTagPr dirPr bookmarkStart
+    bookmarkEnd commentRangeStart commentRangeEnd proofErr permStart permEnd moveFromRangeStart moveFromRangeEnd
+    moveToRangeStart moveToRangeEnd customXmlInsRangeStart customXmlInsRangeEnd customXmlDelRangeStart
+    customXmlDelRangeEnd subDoc""".split()
+)
+"""Elements that hold no words; any other is looked into."""
 _TOGGLES = {
     "b": "strong",
     "i": "emphasis",
@@ -636,6 +735,17 @@ _PLAIN = {
 }
 _SIGNS = {0xB7: "•", 0xA7: "▪", 0xFC: "✓", 0xFE: "☑", 0xA8: "☐", 0x6F: "☐", 0xE0: "→", 0xD8: "➢"}
 """Signs of the fonts Symbol and Wingdings that have a character of their own (from memory)."""
+
+
+def _outermost(element: etree._Element, name: str) -> Iterator[etree._Element]:
+    """The elements of a name that stand in no other of it; of alternatives (`mc:AlternateContent`) the first alone."""
+    waiting = [element]
+    while waiting:
+        each = waiting.pop()
+        if local(each) == name:
+            yield each
+        else:
+            waiting += [child for child in each if local(child) != "Fallback"][::-1]
 
 
 def _link(href: str) -> Mark:

@@ -28,7 +28,7 @@ from .listed import Caption, Listed, Piece, Styled, assembled, is_empty, quotati
 from .mathml import latex_of
 from .mending import mended
 from .nesting import check_nesting
-from .reading import Arriving, Reading
+from .reading import Arriving, Reading, Told
 from .styles import NOTHING, Meaning, class_styles, meaning_of, restyled
 from .text import as_typed, clean
 
@@ -255,7 +255,7 @@ class _Blocks:
 
     def done(self) -> list[Node]:
         self.end_words()
-        return assembled(self.pieces)
+        return assembled(self.pieces, self.reader.told)
 
     def end_words(self) -> None:
         if self.words.nodes and (words := self.words.taken()):
@@ -298,7 +298,10 @@ class _Blocks:
                 return
             if meaning.ignored or (tag == "a" and node.mem_id in reader.fragments.returns):
                 return
-        if tag == "br":
+        if tag == "rt":
+            # The reading stands behind its words, in the brackets that `rp` holds for who shows no ruby.
+            self.words.text(f"({_SPACE.sub(' ', node.text()).strip()})", marks)
+        elif tag == "br":
             self.words.line_break(marks)
         elif tag == "img":
             self.picture(node, marks)
@@ -507,7 +510,7 @@ class _Blocks:
                 inner.one(child, marks, depth + 1)
         blocks = inner.done()
         if blocks or source or self.reader.exact:
-            self.pieces.append(quotation(blocks, source))
+            self.pieces.append(quotation(blocks, source, self.reader.told))
 
     def aside(self, node: LexborNode, marks: Marks, depth: int) -> None:
         inner = _Blocks(self.reader, self.lists)
@@ -515,7 +518,7 @@ class _Blocks:
             label = child.tag == "p" and child.attributes.get("class") == "aside-label"
             if not (label and child.text() in ASIDE_LABELS.values()):
                 inner.one(child, marks, depth + 1)
-        blocks = fitted("aside", inner.done())
+        blocks = fitted("aside", inner.done(), self.reader.told.flattened)
         self.pieces.append(make("aside", blocks, sort=_value(node, "aside", "sort") or "note"))
 
     def figure(self, node: LexborNode, marks: Marks, depth: int) -> None:
@@ -562,7 +565,7 @@ class _Blocks:
             )
             self.pieces += [part for cell in cells for part in cell.content]
             return
-        rows = squared([row.with_content(_fit(cell) for cell in row.content) for row in rows])
+        rows = squared([row.with_content(_fit(cell, reader.told) for cell in row.content) for row in rows])
         if not any(row.content for row in rows):
             self.pieces += [make("paragraph", caption)] if caption else []
             return
@@ -622,13 +625,15 @@ class _Blocks:
                     written = re.match(r"\d{1,6}", text_of(sign))
                     first = int(written[0]) if written and not items else first
                 if blocks or self.reader.exact:
-                    items.append(make("list_item", fitted("list_item", blocks), anchor=anchor))
+                    items.append(
+                        make("list_item", fitted("list_item", blocks, self.reader.told.flattened), anchor=anchor)
+                    )
                 continue
             inner.one(child, marks, depth + 1)
             if blocks := inner.done():
                 nested = items and blocks[0].kind.endswith("_list")
                 before = items.pop() if nested else make("list_item")
-                content = fitted("list_item", (*before.content, *blocks))
+                content = fitted("list_item", (*before.content, *blocks), self.reader.told.flattened)
                 items.append(before.with_content(content))
         if not items:
             return
@@ -714,8 +719,8 @@ def _picture_setting(figure: LexborNode | None) -> dict[str, Any]:
     return setting
 
 
-def _fit(cell: Node) -> Node:
-    return cell.with_content(fitted(cell.kind, cell.content))
+def _fit(cell: Node, told: Told) -> Node:
+    return cell.with_content(fitted(cell.kind, cell.content, told.flattened))
 
 
 def _is_hidden(node: LexborNode, reader: _Reader) -> bool:

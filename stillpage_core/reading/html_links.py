@@ -64,7 +64,7 @@ class Fragments:
                 self.references[link.mem_id] = self.anchors[place.mem_id]
 
     def _note(self, link: LexborNode, back: LexborNode, name: str) -> None:
-        body = _body(back, name)
+        body = _body(back, name, _around(link))
         if body is None or body.mem_id in self.notes:
             return
         anchor = note_anchor(body.text() or "")
@@ -88,13 +88,28 @@ def _names(link: LexborNode) -> Iterator[str]:
                 yield name
 
 
-def _body(back: LexborNode, name: str) -> LexborNode | None:
-    """The element that holds a note: a list item, or a part named for it, or the paragraph."""
+def _around(link: LexborNode) -> set[int]:
+    """The elements that a link stands in."""
+    found: set[int] = set()
+    element = link.parent
+    while element is not None:
+        found.add(element.mem_id)
+        element = element.parent
+    return found
+
+
+def _body(back: LexborNode, name: str, around: set[int]) -> LexborNode | None:
+    """The element that holds a note: a list item, a description, or a part named for it, or the paragraph. What the
+    sign of the note stands in (``around``) cannot be its body."""
     paragraph: LexborNode | None = None
     element = back.parent
-    while element is not None and element.tag not in ("body", "html", "table", "ol", "ul"):
+    while element is not None and element.tag not in ("body", "html", "table", "ol", "ul", "dl"):
+        if element.mem_id in around:
+            break
         if element.tag == "li":
             return element
+        if element.tag == "dt":
+            return _description(element)
         style = element.attributes.get("style") or ""
         if element.tag in ("div", "aside", "dd") and (
             element.attributes.get("id") == name or (style and meaning_of(style).note) or _named_alike(element, name)
@@ -104,6 +119,15 @@ def _body(back: LexborNode, name: str) -> LexborNode | None:
             paragraph = element
         element = element.parent
     return paragraph
+
+
+def _description(term: LexborNode) -> LexborNode | None:
+    """The description that follows a term, where the term holds nothing but the sign of the note."""
+    following = term.next
+    while following is not None and following.tag == "-text" and not (following.text_content or "").strip():
+        following = following.next
+    alone = _SIGN.fullmatch(term.text() or "") is not None
+    return following if alone and following is not None and following.tag == "dd" else None
 
 
 def _named_alike(element: LexborNode, name: str) -> bool:

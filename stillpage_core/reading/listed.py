@@ -12,6 +12,7 @@ from ..document.fitting import fitted, words_of
 from ..document.node import Node, make
 from ..document.walking import text_of
 from ..writing.html import ASIDE_LABELS
+from .reading import Told
 
 DEEPEST = 15
 """Lists nested deeper than this go on at this level."""
@@ -63,20 +64,23 @@ class _List:
             return False
         return piece.number is None or not self.numbered or piece.number == self.start + len(self.items)
 
-    def node(self) -> Node:
-        items = [make("list_item", fitted("list_item", blocks), anchor=anchor) for anchor, blocks in self.items]
+    def node(self, told: Told) -> Node:
+        items = [
+            make("list_item", fitted("list_item", blocks, told.flattened), anchor=anchor)
+            for anchor, blocks in self.items
+        ]
         return make("numbered_list", items, start=self.start) if self.numbered else make("bulleted_list", items)
 
 
-def assembled(pieces: Iterable[Piece]) -> list[Node]:
+def assembled(pieces: Iterable[Piece], told: Told) -> list[Node]:
     """Blocks with every run of `Listed` pieces made lists, nested by their levels, every `Caption` put to its picture
     or table, and every run of `Styled` pieces made one block. A caption that belongs to neither stays a paragraph."""
     all_of_them = list(pieces)
     blocks = [piece for piece in all_of_them if type(piece) is Node]
-    return blocks if len(blocks) == len(all_of_them) else _with_lists(_joined(all_of_them))
+    return blocks if len(blocks) == len(all_of_them) else _with_lists(_joined(all_of_them, told), told)
 
 
-def _joined(pieces: Iterable[Piece]) -> Iterator[Piece]:
+def _joined(pieces: Iterable[Piece], told: Told) -> Iterator[Piece]:
     """Pieces with each run of equally styled paragraphs made one block."""
     run: list[Styled] = []
     for piece in pieces:
@@ -84,19 +88,20 @@ def _joined(pieces: Iterable[Piece]) -> Iterator[Piece]:
             run.append(piece)
             continue
         if run:
-            yield _block_of(run)
+            yield _block_of(run, told)
         run = [piece] if isinstance(piece, Styled) else []
         if not isinstance(piece, Styled):
             yield piece
     if run:
-        yield _block_of(run)
+        yield _block_of(run, told)
 
 
-def _block_of(run: Sequence[Styled]) -> Node:
+def _block_of(run: Sequence[Styled], told: Told) -> Node:
     if run[0].kind == "aside":
-        return labelled([piece.block for piece in run]) or with_source([piece.block for piece in run])
+        blocks = [piece.block for piece in run]
+        return labelled(blocks, told) or with_source(blocks, told)
     if run[0].kind == "quotation":
-        return with_source([piece.block for piece in run])
+        return with_source([piece.block for piece in run], told)
     content: list[Node] = []
     for piece in run:
         content += [make("line_break")] if piece is not run[0] else []
@@ -105,40 +110,40 @@ def _block_of(run: Sequence[Styled]) -> Node:
     return make("preformatted", content)
 
 
-def quotation(blocks: Sequence[Node], source: list[Node] | None) -> Node:
+def quotation(blocks: Sequence[Node], source: list[Node] | None, told: Told) -> Node:
     """A quotation of these blocks, fitted, with its source if there is one."""
-    parts = [make("quotation_words", fitted("quotation_words", blocks))]
+    parts = [make("quotation_words", fitted("quotation_words", blocks, told.flattened))]
     return make("quotation", parts if source is None else [*parts, make("quotation_source", source)])
 
 
-def labelled(blocks: list[Node]) -> Node | None:
+def labelled(blocks: list[Node], told: Told) -> Node | None:
     """An aside, where the first words of these blocks are its label (“Note”, “Tip”, “Warning”) alone and strong."""
     first = blocks[0] if blocks else make("paragraph")
     sorts = {label: sort for sort, label in ASIDE_LABELS.items()}
     strong = len(first.content) == 1 and [mark.kind for mark in first.content[0].marks] == ["strong"]
     if first.kind == "paragraph" and strong and (sort := sorts.get(text_of(first))):
-        return make("aside", fitted("aside", blocks[1:]), sort=sort)
+        return make("aside", fitted("aside", blocks[1:], told.flattened), sort=sort)
     return None
 
 
-def with_source(blocks: list[Node]) -> Node:
+def with_source(blocks: list[Node], told: Told) -> Node:
     """A quotation; a last paragraph after a dash is its source."""
     last = blocks[-1] if len(blocks) > 1 else make("paragraph")
     if last.kind != "paragraph" or not text_of(last).startswith("— "):
-        return quotation(blocks, None)
+        return quotation(blocks, None, told)
     opening, *rest = words_of([last])
     dashless = [Node("text", {}, (), opening.marks, opening.text[2:])] if opening.text[2:] else []
-    return quotation(blocks[:-1], [*dashless, *rest])
+    return quotation(blocks[:-1], [*dashless, *rest], told)
 
 
-def _with_lists(pieces: Iterable[Piece]) -> list[Node]:
+def _with_lists(pieces: Iterable[Piece], told: Told) -> list[Node]:
     blocks: list[Node] = []
     open_lists: list[_List] = []
     waiting: Node | None = None
 
     def close(depth: int) -> None:
         while len(open_lists) > depth:
-            closed = open_lists.pop().node()
+            closed = open_lists.pop().node(told)
             if open_lists:
                 open_lists[-1].items[-1][1].append(closed)
             else:

@@ -22,7 +22,7 @@ from ..document.walking import text_of
 from .html import html_blocks, lowered, marks_of, titled
 from .html_links import note_anchor
 from .listed import Listed, Piece, assembled, labelled, with_source
-from .reading import Arriving, Reading
+from .reading import Arriving, Reading, Told
 from .text import as_typed, clean, read_plain
 
 _LISTS = {"bullet_list_open": "bulleted_list", "ordered_list_open": "numbered_list"}
@@ -67,7 +67,7 @@ def markdown_blocks(text: str, arriving: Arriving) -> list[Node]:
     """The blocks of a Markdown text, headings not lowered."""
     tokens = _parser().parse(text.removeprefix("\ufeff"))
     labels = [str(token.meta["label"]) for token in tokens if token.type == "footnote_reference_open"]
-    return assembled(_Blocks(tokens, labels, arriving).until(None))
+    return assembled(_Blocks(tokens, labels, arriving).until(None), arriving.told)
 
 
 @cache
@@ -124,7 +124,7 @@ class _Blocks:
         return pieces
 
     def blocks(self, end: str) -> list[Node]:
-        return assembled(self.until(end))
+        return assembled(self.until(end), self.arriving.told)
 
     def block(self, token: Token) -> list[Node]:
         if token.type in ("paragraph_open", "heading_open"):
@@ -137,9 +137,14 @@ class _Blocks:
             attrs = {"start": start} if token.type == "ordered_list_open" else {}
             return [make(_LISTS[token.type], items, **attrs)]
         if token.type == "list_item_open":
-            return [make("list_item", _task(fitted("list_item", self.blocks("list_item_close"))))]
+            return [
+                make(
+                    "list_item",
+                    _task(fitted("list_item", self.blocks("list_item_close"), self.arriving.told.flattened)),
+                )
+            ]
         if token.type == "blockquote_open":
-            return [_quoted(self.blocks("blockquote_close"))]
+            return [_quoted(self.blocks("blockquote_close"), self.arriving.told)]
         if token.type == "table_open":
             return [self.table()]
         if token.type in ("math_block", "math_block_label"):
@@ -163,7 +168,7 @@ class _Blocks:
                 kind = "table_header" if token.type == "th_open" else "table_cell"
                 paragraph = Token("paragraph_open", "p", 1)
                 blocks = self.textblock(paragraph, self.tokens[self.place])
-                cells[-1].append(make(kind, fitted(kind, blocks)))
+                cells[-1].append(make(kind, fitted(kind, blocks, self.arriving.told.flattened)))
         self.place += 1
         rows = [make("table_row", row) for row in cells]
         if all(text_of(cell) == "" for cell in rows[0].content) and len(rows) > 1:
@@ -317,10 +322,10 @@ def _task(blocks: list[Node]) -> list[Node]:
     return [first.with_content((words, *first.content[1:])), *blocks[1:]]
 
 
-def _quoted(blocks: list[Node]) -> Node:
+def _quoted(blocks: list[Node], told: Told) -> Node:
     """What a block quotation stands for: an aside where its first words are “Note”, “Tip” or “Warning” alone and
     strong, otherwise a quotation, with a last paragraph after a dash as its source."""
-    return labelled(blocks) or with_source(blocks)
+    return labelled(blocks, told) or with_source(blocks, told)
 
 
 def _language(info: str) -> str | None:

@@ -217,7 +217,7 @@ def typed_lists(blocks: Sequence[Node]) -> Iterator[tuple[int, int, list[Node]]]
         if end > index:
             pieces = list(_typed(blocks[index:end], Told()))
             if any(isinstance(piece, Listed) for piece in pieces):
-                yield index, end - index, [_tidied(each, Told()) for each in assembled(pieces)]
+                yield index, end - index, [_tidied(each, Told()) for each in assembled(pieces, Told())]
         index = max(end, index + 1)
 
 
@@ -235,7 +235,7 @@ def _with_lists(blocks: Sequence[Node], told: Told) -> list[Node]:
             continue
         pieces += _typed(blocks[index:end], told)
         index = end
-    return assembled(pieces)
+    return assembled(pieces, told)
 
 
 def _may_be_typed(block: Node) -> bool:

@@ -19,13 +19,14 @@ from .html_links import note_anchor
 from .listed import Caption, Listed, Piece, Styled, assembled
 from .mathml import latex_of_mathml
 from .mending import mended
-from .package import Package, joined_path, local
-from .reading import Arriving, Reading
+from .package import Package, flat_words, joined_path, local
+from .reading import Arriving, Reading, has_words
 from .text import clean
 
 _WHAT = "OpenDocument text (ODT)"
 _NS = "urn:oasis:names:tc:opendocument:xmlns"
 _TEXT, _STYLE, _TABLE = f"{{{_NS}:text:1.0}}", f"{{{_NS}:style:1.0}}", f"{{{_NS}:table:1.0}}"
+_OFFICE = f"{{{_NS}:office:1.0}}"
 _FO = f"{{{_NS}:xsl-fo-compatible:1.0}}"
 _LINK = "{http://www.w3.org/1999/xlink}"
 _STYLES = {
@@ -36,9 +37,17 @@ _STYLES = {
     "aside": "aside",
 }
 _SKIPPED = frozenset(
-    """tracked-changes sequence-decls forms variable-decls user-field-decls change change-start change-end
-    soft-page-break bookmark-end note-citation index-title-template""".split()
+    """tracked-changes sequence-decls forms variable-decls user-field-decls dde-connection-decls
+    alphabetical-index-auto-mark-file change change-start change-end soft-page-break bookmark bookmark-start
+    bookmark-end annotation-end note-citation index-title-template toc-mark toc-mark-start toc-mark-end
+    alphabetical-index-mark alphabetical-index-mark-start alphabetical-index-mark-end user-index-mark
+    user-index-mark-start user-index-mark-end event-listeners script covered-table-cell""".split()
 )
+_SHAPES = frozenset(
+    "frame custom-shape rect circle ellipse line polyline polygon regular-polygon path connector caption measure g a "
+    "page-thumbnail control".split()
+)
+_BOOKMARKS = frozenset({"bookmark", "bookmark-start"})
 _CONTENTS = frozenset("table-of-content alphabetical-index illustration-index table-index".split())
 _MOST_REPEATED = 1000
 _DEEPEST = 60
@@ -60,12 +69,13 @@ def read_odt(data: bytes, arriving: Arriving | None = None, *, under: int = 1) -
     if manifest is not None and any(local(each) == "encryption-data" for each in manifest.iter()):
         raise ReadingError(f"This {_WHAT} is locked with a password. Take it off and save the file anew.")
     content = package.xml("content.xml")
-    body = next((each for each in content.iter() if local(each) == "text"), None) if content is not None else None
+    body = content.find(f"{_OFFICE}body/{_OFFICE}text") if content is not None else None
     if content is None or body is None:
         raise ReadingError(f"This is no {_WHAT}: it has no text. Choose another file, or save it anew.")
     reader = _Reader(package, arriving, content, body)
     blocks = titled(reader.blocks(), arriving)
-    return arriving.finished(mended(lowered(blocks, arriving), arriving.told, under))
+    came = mended(lowered(blocks, arriving), arriving.told, under)
+    return arriving.finished(came, lambda: any(map(has_words, body.itertext())))
 
 
 @dataclass
@@ -146,14 +156,28 @@ class _Reader:
 
     def blocks(self) -> list[Node]:
         """The blocks of the body, the notes at the end."""
+        deleted = self.body.iter(f"{_TEXT}deletion")
+        if any(has_words(words) for each in deleted for words in each.itertext()):
+            self.told.dropped("Words marked as deleted were left out")
+        self.told.dropped("What stands at the top and foot of its pages was left out", count=self._margins())
         pieces = list(self.pieces(self.body))
         for number, (note, anchor) in enumerate(self.notes, start=1):
-            pieces.append(Listed(assembled(self.pieces(note)), 0, True, number, "notes", anchor))
-        return assembled(pieces)
+            pieces.append(Listed(assembled(self.pieces(note), self.told), 0, True, number, "notes", anchor))
+        return assembled(pieces, self.told)
+
+    def _margins(self) -> int:
+        """Whether pages have a header or footer with words in it."""
+        styles = self.package.xml("styles.xml")
+        names = ("header", "footer", "header-left", "footer-left", "header-first", "footer-first")
+        margins = (each for each in (styles.iter() if styles is not None else ()) if local(each) in names)
+        return int(any(each.tag.startswith(_STYLE) and any(map(has_words, each.itertext())) for each in margins))
 
     def pieces(self, parent: etree._Element) -> Iterator[Piece]:
+        if self.depth >= _DEEPEST:
+            yield from flat_words(parent, self.told)
+            return
         self.depth += 1
-        for child in parent if self.depth < _DEEPEST else ():
+        for child in parent:
             yield from self.block(child)
         self.depth -= 1
 
@@ -172,11 +196,14 @@ class _Reader:
                 self.told.dropped("Hidden text was left out", "{} pieces of hidden text were left out")
             else:
                 yield from self.pieces(element)
-        elif name == "frame":
+        elif name in _SHAPES:
             held = _Held()
             self.frame(element, held)
-            yield from held.nodes
+            for part in _parted(held.nodes):
+                yield part if isinstance(part, Node) else make("paragraph", part)
             yield from held.behind
+        elif name not in _SKIPPED:
+            yield from self.pieces(element)
 
     def paragraph(self, element: etree._Element, tag: str) -> Iterator[Piece]:
         style = self.style("paragraph", element.get(f"{_TEXT}style-name") or "")
@@ -201,9 +228,7 @@ class _Reader:
             if is_title:
                 yield make("heading", part, level=0)
             elif level:
-                names = [
-                    each.get(f"{_TEXT}name") or "" for each in element.iter() if local(each).startswith("bookmark")
-                ]
+                names = _bookmarks(element)
                 names.append("".join(map(str, element.itertext())) + "|outline")
                 anchor = next((self.known_anchors[name] for name in names if name in self.known_anchors), None)
                 yield make("heading", part, level=min(6, level), anchor=anchor)
@@ -238,7 +263,7 @@ class _Reader:
                     pending = None
                     yield from self.list(child, child.get(f"{_TEXT}style-name") or style, level + 1)
                     continue
-                inside = assembled(self.block(child))
+                inside = assembled(self.block(child), self.told)
                 if level == 0 and len(item) == 1 and inside and inside[0].kind == "heading":
                     heading = True
                     yield from inside
@@ -259,9 +284,11 @@ class _Reader:
         for row, header in self._rows(element, header=False):
             cells: list[Node] = []
             for cell in row:
+                if local(cell) == "covered-table-cell" and any(map(has_words, cell.itertext())):
+                    self.told.dropped("Hidden text was left out", "{} pieces of hidden text were left out")
                 if local(cell) != "table-cell":
                     continue
-                blocks = assembled(self.pieces(cell))
+                blocks = assembled(self.pieces(cell), self.told)
                 layout = layout or any(part.kind not in SCHEMA.contents["table_cell"].names for part in blocks)
                 heading = header or self._is_heading_cell(cell)
                 spans = {
@@ -310,9 +337,12 @@ class _Reader:
         said: dict[str, bool],
         held: _Held,
     ) -> None:
+        if self.depth >= _DEEPEST:
+            self.words("".join(map(str, element.itertext())), marks, said, held)
+            return
         self.words(element.text, marks, said, held)
         self.depth += 1
-        for child in element if self.depth < _DEEPEST else ():
+        for child in element:
             self.piece(child, local(child), marks, said, held)
             self.words(child.tail, marks, said, held)
         self.depth -= 1
@@ -347,11 +377,16 @@ class _Reader:
             held.nodes.append(make("line_break"))
         elif name == "note":
             self.note(child, marks, held)
-        elif name in ("frame", "custom-shape", "rect", "g"):
+        elif name in _SHAPES:
             self.frame(child, held)
         elif name == "annotation":
             self.told.dropped("A remark in the margin was left out", "{} remarks in the margin were left out")
-        elif name in ("hidden-text", "hidden-paragraph") or name in _SKIPPED or name.startswith(("bookmark", "annot")):
+        elif name == "hidden-text" or (name == "hidden-paragraph" and child.get(f"{_TEXT}is-hidden") == "true"):
+            self.told.dropped("Hidden text was left out", "{} pieces of hidden text were left out")
+        elif name == "ruby-text":
+            # The reading stands behind its words, as HTML's `rp` would have it.
+            self.words(f"({''.join(map(str, child.itertext())).strip()})", marks, said, held)
+        elif name in _SKIPPED:
             return
         else:
             self.inline(child, marks, said, held)
@@ -421,7 +456,7 @@ class _Reader:
                 self.equation(child, element, held)
                 return
             if name == "text-box":
-                inside = assembled(self.pieces(child))
+                inside = assembled(self.pieces(child), self.told)
                 if len(inside) == 1 and inside[0].kind == "picture":
                     held.nodes += inside
                 else:
@@ -429,7 +464,7 @@ class _Reader:
                 return
             if name in ("p", "h", "list"):
                 held.behind += list(self.block(child))
-            elif name in ("frame", "g", "custom-shape"):
+            elif name in _SHAPES:
                 self.frame(child, held)
 
     def equation(self, child: etree._Element, frame: etree._Element, held: _Held) -> None:
@@ -458,7 +493,7 @@ class _Reader:
 
 
 def _bookmarks(element: etree._Element) -> list[str]:
-    return [each.get(f"{_TEXT}name") or "" for each in element.iter() if local(each).startswith("bookmark")]
+    return [each.get(f"{_TEXT}name") or "" for each in element.iter() if local(each) in _BOOKMARKS]
 
 
 def _shown(name: str) -> str:

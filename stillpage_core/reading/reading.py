@@ -10,6 +10,7 @@ from typing import Literal
 from ..document.node import Node, make
 from ..document.normal import normal_form
 from ..document.walking import runs_with, walk
+from ..errors import ReadingError
 
 PROVISIONAL = 900_000_000_000_000
 """Pictures and pages that have no number yet are numbered from here until they have one."""
@@ -73,6 +74,29 @@ def _counted(document: Node) -> list[tuple[str, str, int]]:
     ]
 
 
+def has_words(text: object) -> bool:
+    """Whether there is a letter or a digit in a text."""
+    return any(map(str.isalnum, str(text)))
+
+
+def _says_something(block: Node) -> bool:
+    return any(
+        has_words(node.text) or node.kind in ("picture", "formula", "equation", "divider") for _, node in walk(block)
+    )
+
+
+_FLATTENED = {
+    "heading": ("A heading", "headings"),
+    "table": ("A table", "tables"),
+    "preformatted": ("Preformatted text", "blocks of preformatted text"),
+    "quotation": ("A quotation", "quotations"),
+    "aside": ("An aside", "asides"),
+    "call_to_action": ("A call to action", "calls to action"),
+    "bulleted_list": ("A list", "lists"),
+    "numbered_list": ("A list", "lists"),
+}
+
+
 class Told:
     """Gathers what a reader has to tell. Each thing is told once, with its number."""
 
@@ -86,6 +110,18 @@ class Told:
     def dropped(self, one: str, many: str = "", count: int = 1) -> None:
         """Something was left out."""
         self._count(("dropped", one, many or one), count)
+
+    def flattened(self, kind: str) -> None:
+        """A block became paragraphs, as none of its kind may stand where it stood (`document.fitting`)."""
+        if name := _FLATTENED.get(kind):
+            one, many = name
+            where = "within a list, a quotation or a table became"
+            self.mended(f"{one} {where} a paragraph", f"{{}} {many} {where} paragraphs")
+
+    @property
+    def has_dropped(self) -> bool:
+        """Whether anything was left out."""
+        return any(sort == "dropped" for sort, *_ in self._counts)
 
     def _count(self, key: tuple[Literal["mended", "dropped"], str, str], count: int) -> None:
         if count:
@@ -128,8 +164,24 @@ class Arriving:
         self.pictures.append(Picture(number, address, data, name, alt))
         return number
 
-    def finished(self, blocks: Sequence[Node]) -> Reading:
-        """The reading of these blocks; a document without any gets one empty paragraph."""
+    def finished(self, blocks: Sequence[Node], came_with_words: Callable[[], bool] | None = None) -> Reading:
+        """The reading of these blocks; a document without any gets one empty paragraph.
+
+        Raises:
+            ReadingError: when there are no words in it, none were told to be left out, and yet the source
+                ``came_with_words``: better no document than an empty one that nobody is warned of.
+        """
+        if (
+            came_with_words is not None
+            and not self.title
+            and not self.told.has_dropped
+            and not any(map(_says_something, blocks))
+            and came_with_words()
+        ):
+            raise ReadingError(
+                "There are words in this, and none of them could be read. Nothing was changed. Save it in another "
+                "format, as HTML or plain text, and try that; and keep the file for whoever looks after Still Page."
+            )
         document = normal_form(make("doc", blocks or [make("paragraph")]))
         named = {node.attrs["item"] for _, node in walk(document) if node.kind == "picture"} if self.pictures else set()
         pictures = tuple(picture for picture in self.pictures if picture.number in named)

@@ -129,6 +129,9 @@ def every_kind() -> Node:
         equation(r"Q = \mu A \sqrt{2 g h}"),
         quotation(paragraph("They shut the gates"), paragraph("and waited."), source="The lock-keeper’s diary"),
         quotation(bulleted(item(paragraph("in a list")))),
+        bulleted(item(paragraph("Type this:"), preformatted("open  gate", "", "  wait", language="python"))),
+        quotation(paragraph("They wrote"), preformatted("a line", "and another")),
+        table([cell("Sign", header=True)], [cell(preformatted("a |b", "  c"))]),
         aside("note", paragraph("Dogs are welcome."), bulleted(item(paragraph("on a lead")))),
         aside("tip", paragraph("Bring a torch."), equation("x^2")),
         aside("warning", paragraph("Deep water."), preformatted("line"), picture(1)),
@@ -237,11 +240,18 @@ _PICTURES = st.builds(
 )
 
 
+_PREFORMATTED = st.builds(
+    lambda lines, language: preformatted(*lines, language=language),
+    st.lists(_TEXT | st.just(""), min_size=1, max_size=4),
+    st.sampled_from([None, "python", "c++"]),
+)
+
+
 def _lists(blocks: st.SearchStrategy[Node]) -> st.SearchStrategy[Node]:
     items = st.builds(
         lambda first, rest, anchor: item(first, *rest, anchor=anchor),
         _PARAGRAPHS,
-        st.lists(blocks | _PICTURES, max_size=2),
+        st.lists(blocks | _PICTURES | _PREFORMATTED, max_size=2),
         st.sampled_from([None, None, None, "note-a"]),
     )
     several = st.lists(items, min_size=1, max_size=3)
@@ -259,13 +269,8 @@ _HEADINGS = st.builds(
     _ALIGN,
     st.sampled_from([None, None, "kept"]),
 )
-_PREFORMATTED = st.builds(
-    lambda lines, language: preformatted(*lines, language=language),
-    st.lists(_TEXT | st.just(""), min_size=1, max_size=4),
-    st.sampled_from([None, "python", "c++"]),
-)
 _NESTED = st.recursive(_PARAGRAPHS, _lists, max_leaves=8)
-_PARTS = st.lists(_NESTED | _PICTURES, min_size=1, max_size=3)
+_PARTS = st.lists(_NESTED | _PICTURES | _PREFORMATTED, min_size=1, max_size=3)
 _LATEX = st.sampled_from(["x", r"\sum_{i=1}^{n} x_i", "} <b>"])
 _SOURCES = st.none() | _INLINE
 _QUOTATIONS = st.builds(

@@ -2105,14 +2105,14 @@ export interface components {
             /** @constant */
             type: "link";
         };
-        /** @description one item of a list; lists and pictures may stand inside it. anchor is set where something links to it, as a footnote's number does to the note */
+        /** @description one item of a list; lists, pictures and preformatted text may stand inside it. anchor is set where something links to it, as a footnote's number does to the note */
         ListItemNode: {
             attrs?: {
                 /** @default null */
                 anchor: string | null;
             };
-            /** @description In this order: paragraph (paragraph | bulleted_list | numbered_list | picture)* */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PictureNode"])[];
+            /** @description In this order: paragraph (paragraph | bulleted_list | numbered_list | picture | preformatted)* */
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"])[];
             /** @constant */
             type: "list_item";
         };
@@ -2500,8 +2500,8 @@ export interface components {
         };
         /** @description what is quoted */
         QuotationWordsNode: {
-            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture)+ */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PictureNode"])[];
+            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture | preformatted)+ */
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"])[];
             /** @constant */
             type: "quotation_words";
         };
@@ -2793,8 +2793,8 @@ export interface components {
                 /** @default 1 */
                 rowspan: number;
             };
-            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture)+ */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PictureNode"])[];
+            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture | preformatted)+ */
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"])[];
             /** @constant */
             type: "table_cell";
         };
@@ -2813,8 +2813,8 @@ export interface components {
                 /** @default 1 */
                 rowspan: number;
             };
-            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture)+ */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PictureNode"])[];
+            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture | preformatted)+ */
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"])[];
             /** @constant */
             type: "table_header";
         };

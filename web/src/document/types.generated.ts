@@ -34,11 +34,11 @@ export interface NumberedListNode {
   content: ListItemNode[]
 }
 
-/** one item of a list; lists and pictures may stand inside it. anchor is set where something links to it, as a footnote's number does to the note */
+/** one item of a list; lists, pictures and preformatted text may stand inside it. anchor is set where something links to it, as a footnote's number does to the note */
 export interface ListItemNode {
   type: "list_item"
   attrs: { anchor: string | null }
-  content: (ParagraphNode | BulletedListNode | NumberedListNode | PictureNode)[]
+  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode)[]
 }
 
 /** words of somebody else, and where they come from */
@@ -50,7 +50,7 @@ export interface QuotationNode {
 /** what is quoted */
 export interface QuotationWordsNode {
   type: "quotation_words"
-  content: (ParagraphNode | BulletedListNode | NumberedListNode | PictureNode)[]
+  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode)[]
 }
 
 /** who said it, and where */
@@ -94,14 +94,14 @@ export interface TableRowNode {
 export interface TableCellNode {
   type: "table_cell"
   attrs: { colspan: number; rowspan: number }
-  content: (ParagraphNode | BulletedListNode | NumberedListNode | PictureNode)[]
+  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode)[]
 }
 
 /** a cell that names its column or its row */
 export interface TableHeaderNode {
   type: "table_header"
   attrs: { colspan: number; rowspan: number }
-  content: (ParagraphNode | BulletedListNode | NumberedListNode | PictureNode)[]
+  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode)[]
 }
 
 /** code or other text whose lines stand as they are; each line end is a line_break */

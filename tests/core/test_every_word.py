@@ -1,0 +1,242 @@
+"""No reader loses a word in silence: what it cannot keep as it was stands there as plain words, or is told."""
+
+from __future__ import annotations
+
+from unittest import TestCase
+
+from stillpage_core.document import Node
+from stillpage_core.document.walking import text_of, walk
+from stillpage_core.errors import ReadingError
+from stillpage_core.reading import Reading, read_html, read_markdown
+from stillpage_core.reading.docx import read_docx
+from stillpage_core.reading.odt import read_odt
+
+from .packages import docx_with, odt_with
+
+
+def run(words: str) -> str:
+    return f'<w:r><w:t xml:space="preserve">{words}</w:t></w:r>'
+
+
+def p(*runs: str) -> str:
+    return f"<w:p>{''.join(run(each) if each[:1] != '<' else each for each in runs)}</w:p>"
+
+
+def text(reading: Reading) -> str:
+    return text_of(reading.document)
+
+
+def told(reading: Reading) -> str:
+    return " ".join(message.sentence for message in reading.messages)
+
+
+def kinds(node: Node) -> list[str]:
+    return [each.kind for _, each in walk(node)]
+
+
+class WordDocuments(TestCase):
+    def test_ruby_keeps_its_base_and_its_reading(self):
+        ruby = f"<w:r><w:ruby><w:rubyPr/><w:rt>{run('kan')}</w:rt><w:rubyBase>{run('漢')}</w:rubyBase></w:ruby></w:r>"
+        self.assertEqual(text(read_docx(docx_with(p("The sign ", ruby)))), "The sign 漢(kan)")
+
+    def test_a_cell_that_goes_on_with_one_that_is_not_there_is_a_cell(self):
+        def cell(words: str, merge: str = "") -> str:
+            return f"<w:tc><w:tcPr>{merge}</w:tcPr>{p(words)}</w:tc>"
+
+        goes_on = "<w:vMerge/>"
+        rows = f"<w:tr>{cell('a', goes_on)}{cell('b')}</w:tr><w:tr>{cell('c', goes_on)}{cell('d', goes_on)}</w:tr>"
+        self.assertEqual(text(read_docx(docx_with(f"<w:tbl>{rows}</w:tbl>"))).split(), ["a", "c", "b", "d"])
+
+    def test_parts_in_other_formats_are_read_or_told(self):
+        relations = {"h": ("aFChunk", "one.html"), "t": ("aFChunk", "two.txt"), "d": ("aFChunk", "three.docx")}
+        chunks = "".join(f'<w:altChunk r:id="{identity}"/>' for identity in relations)
+        parts = {
+            "one_html": "<h2>Gates</h2><p>Of oak</p>",
+            "two_txt": "Plain words",
+            "three_docx": docx_with(p("Inner words")),
+        }
+        reading = read_docx(docx_with(p("Outer") + chunks, relations, **parts))
+        self.assertEqual(text(reading), "Outer\nGates\nOf oak\nPlain words\nInner words")
+        reading = read_docx(docx_with(p("Outer") + chunks, {"h": ("aFChunk", "one.mht")}, one_mht="MIME"))
+        self.assertIn("3 parts that are kept in other formats", told(reading))
+
+    def test_a_docx_within_itself_again_and_again_comes_to_an_end(self):
+        data = docx_with(p("Deepest"))
+        for level in range(30):
+            chunk = '<w:altChunk r:id="d"/>'
+            data = docx_with(p(f"Level {level}") + chunk, {"d": ("aFChunk", "in.docx")}, in_docx=data)
+        reading = read_docx(data)
+        self.assertIn("Level 29", text(reading))
+        self.assertIn("other format was left out", told(reading))
+
+    def test_a_field_without_an_end_swallows_nothing(self):
+        begin = '<w:r><w:fldChar w:fldCharType="begin"/></w:r><w:r><w:instrText>PAGE</w:instrText></w:r>'
+        reading = read_docx(docx_with(p("Before ", begin, "after") + p("And all that follows")))
+        self.assertEqual(text(reading), "Before after\nAnd all that follows")
+
+    def test_words_around_a_table_of_contents_stay(self):
+        def mark(kind: str) -> str:
+            return f'<w:r><w:fldChar w:fldCharType="{kind}"/></w:r>'
+
+        instruction = r"<w:r><w:instrText>TOC \o</w:instrText></w:r>"
+        body = p("Contents: ", mark("begin"), instruction, mark("separate"), "Gates 3")
+        body += p("Locks 5") + p("Boats 7", mark("end"), " That was all.")
+        reading = read_docx(docx_with(body))
+        self.assertEqual(text(reading), "Contents:\nThat was all.")
+        self.assertIn("A table of contents was left out", told(reading))
+        part = "<w:sdtPr><w:docPartObj><w:docPartGallery w:val='{}'/></w:docPartObj></w:sdtPr>"
+        inner = f"<w:sdt>{part.format('Table of Contents')}<w:sdtContent>{p('Gates 3')}</w:sdtContent></w:sdt>"
+        outer = f"<w:sdt>{part.format('Cover Pages')}<w:sdtContent>{p('Cover')}{inner}</w:sdtContent></w:sdt>"
+        self.assertEqual(text(read_docx(docx_with(outer))), "Cover")
+
+    def test_tabs_and_unknown_wrappings_neither_join_nor_swallow(self):
+        body = p(run("left"), '<w:r><w:ptab w:relativeTo="margin" w:alignment="right" w:leader="none"/></w:r>', "right")
+        body += f"<w:p><w:someday>{run('wrapped')}</w:someday></w:p><w:other>{p('and more')}</w:other>"
+        self.assertEqual(text(read_docx(docx_with(body))), "left right\nwrapped\nand more")
+
+    def test_text_boxes_within_alternatives_and_each_other_are_read_once(self):
+        inner = f"<w:pict><w:txbxContent>{p('inner')}</w:txbxContent></w:pict>"
+        outer = f"<w:txbxContent>{p('outer', f'<w:r>{inner}</w:r>')}</w:txbxContent>"
+        either = f"<mc:Choice>{outer}</mc:Choice><mc:Fallback>{outer}</mc:Fallback>"
+        drawing = f"<w:r><w:drawing><mc:AlternateContent>{either}</mc:AlternateContent></w:drawing></w:r>"
+        self.assertEqual(text(read_docx(docx_with(p("Here", drawing)))).split(), ["Here", "outer", "inner"])
+
+    def test_what_is_left_out_is_told(self):
+        def deleted(words: str) -> str:
+            return f"<w:del><w:r><w:delText>{words}</w:delText></w:r></w:del>"
+
+        self.assertIn("marked as deleted", told(read_docx(docx_with(p("a", deleted("b"))))))
+        row = f"<w:tr><w:trPr><w:del/></w:trPr><w:tc>{p('gone')}</w:tc></w:tr><w:tr><w:tc>{p('a')}</w:tc></w:tr>"
+        self.assertIn("marked as deleted", told(read_docx(docx_with(f"<w:tbl>{row}</w:tbl>"))))
+        header = docx_with(p("a"), {"h": ("header", "header1.xml")}, header1_xml=docx_part(p("Draft of May")))
+        self.assertIn("top and foot of its pages", told(read_docx(header)))
+        chart = '<a:graphicData xmlns:a="a" uri="http://schemas.openxmlformats.org/drawingml/2006/chart"/>'
+        reading = read_docx(docx_with(p("a", f"<w:r><w:drawing>{chart}</w:drawing></w:r>")))
+        self.assertIn("A chart or diagram was left out", told(reading))
+
+    def test_what_stands_too_deep_keeps_its_words(self):
+        body = p("deepest")
+        for _ in range(70):
+            body = f"<w:tbl><w:tr><w:tc>{body}{p('by')}</w:tc></w:tr></w:tbl>"
+        reading = read_docx(docx_with(body))
+        self.assertEqual((text(reading).count("deepest"), text(reading).count("by")), (1, 70))
+
+
+def docx_part(body: str) -> str:
+    return f'<w:hdr xmlns:w="http://schemas.openxmlformats.org/wordprocessingml/2006/main">{body}</w:hdr>'
+
+
+class OpenDocument(TestCase):
+    def test_the_body_is_the_body_whatever_is_called_text_before_it(self):
+        date = '<number:date-style style:name="N1"><number:day/><number:text>.</number:text></number:date-style>'
+        self.assertEqual(text(read_odt(odt_with("<text:p>Here</text:p>", automatic=date))), "Here")
+
+    def test_references_to_bookmarks_keep_their_words(self):
+        body = (
+            '<text:p><text:bookmark-start text:name="a"/>Gates<text:bookmark-end text:name="a"/>: see '
+            '<text:bookmark-ref text:ref-name="a">Gates of oak</text:bookmark-ref>, '
+            '<text:reference-ref text:ref-name="b">page 4</text:reference-ref>'
+            '<text:sequence-ref text:ref-name="c">, Table 2</text:sequence-ref>.</text:p>'
+        )
+        self.assertEqual(text(read_odt(odt_with(body))), "Gates: see Gates of oak, page 4, Table 2.")
+
+    def test_ruby_keeps_its_base_and_its_reading(self):
+        ruby = "<text:ruby><text:ruby-base>漢</text:ruby-base><text:ruby-text>kan</text:ruby-text></text:ruby>"
+        self.assertEqual(text(read_odt(odt_with(f"<text:p>The {ruby} sign</text:p>"))), "The 漢(kan) sign")
+
+    def test_shapes_and_unknown_wrappings_keep_their_words(self):
+        body = (
+            "<draw:custom-shape><text:p>shape</text:p></draw:custom-shape>"
+            "<draw:g><draw:ellipse><text:p>ellipse</text:p></draw:ellipse></draw:g>"
+            "<text:p>In <text:someday>a line</text:someday><draw:rect><text:p>box</text:p></draw:rect></text:p>"
+            "<text:whatever><text:p>wrapped</text:p></text:whatever>"
+        )
+        self.assertEqual(text(read_odt(odt_with(body))).split(), "shape ellipse In a line box wrapped".split())
+
+    def test_what_is_left_out_is_told(self):
+        deleted = (
+            "<text:tracked-changes><text:changed-region><text:deletion><text:p>old</text:p></text:deletion>"
+            "</text:changed-region></text:tracked-changes>"
+        )
+        self.assertIn("marked as deleted", told(read_odt(odt_with(f"{deleted}<text:p>new</text:p>"))))
+        master = "<style:master-page><style:header><text:p>Draft of May</text:p></style:header></style:master-page>"
+        self.assertIn("top and foot", told(read_odt(odt_with("<text:p>a</text:p>", styles=master))))
+        covered = (
+            "<table:table><table:table-row><table:table-cell table:number-columns-spanned='2'><text:p>a</text:p>"
+            "</table:table-cell><table:covered-table-cell><text:p>under</text:p></table:covered-table-cell>"
+            "</table:table-row></table:table>"
+        )
+        self.assertIn("Hidden text", told(read_odt(odt_with(covered))))
+
+    def test_what_stands_too_deep_keeps_its_words(self):
+        body = "<text:p>deepest</text:p>"
+        for _ in range(120):
+            body = f"<text:section>{body}</text:section>"
+        self.assertEqual(text(read_odt(odt_with(body))), "deepest")
+        words = "deepest"
+        for _ in range(120):
+            words = f"<text:span>{words}</text:span>"
+        self.assertEqual(text(read_odt(odt_with(f"<text:p>{words}</text:p>"))), "deepest")
+
+
+class Pages(TestCase):
+    def test_a_note_is_no_larger_than_its_description(self):
+        html = (
+            '<div><h2>A</h2><p>W<a href="#n" id="r">1</a></p><dl><dt id="n"><a href="#r">1</a></dt><dd>N</dd></dl>'
+            "<p>After</p></div>"
+        )
+        document = read_html(html).document
+        self.assertEqual(
+            [block.kind for block in document.content], ["heading", "paragraph", "numbered_list", "paragraph"]
+        )
+        self.assertEqual(text_of(document), "A\nW1\nN\nAfter")
+
+    def test_nothing_that_holds_the_sign_of_a_note_is_its_body(self):
+        html = '<div id="all"><p>Words<a href="#all" id="r">1</a> more</p><a href="#r">1</a> The end</div>'
+        self.assertEqual(text_of(read_html(html).document).split(), ["Words1", "more", "1", "The", "end"])
+
+    def test_ruby_keeps_its_brackets(self):
+        html = "<p><ruby>漢<rp>(</rp><rt>kan</rt><rp>)</rp></ruby> and <ruby>字<rt>ji</rt></ruby></p>"
+        self.assertEqual(text_of(read_html(html).document), "漢(kan) and 字(ji)")
+
+    def test_code_stays_code_within_items_quotations_and_cells(self):
+        html = (
+            "<ul><li><p>Type</p><pre>open  gate</pre></li></ul><blockquote><p>He</p><pre>x  y</pre></blockquote>"
+            "<table><tr><td><pre>a  b</pre></td><td>c</td></tr></table>"
+        )
+        document = read_html(html).document
+        self.assertEqual(kinds(document).count("preformatted"), 3)
+        self.assertEqual([block.kind for block in document.content], ["bulleted_list", "quotation", "table"])
+        self.assertIn("open  gate", text_of(document))
+
+
+class Flattened(TestCase):
+    """What may not stand where it stood becomes paragraphs, and that is told."""
+
+    def test_in_html_markdown_and_word_processors(self):
+        html = "<ul><li>A<h3>B</h3><table><tr><th>C</th></tr><tr><td>D</td></tr></table></li></ul>"
+        for reading in (read_html(html), read_markdown("- A\n\n  ### B\n\n  | C |\n  |---|\n  | D |\n")):
+            self.assertEqual(text(reading).split(), ["A", "B", "C", "D"])
+            self.assertIn("A heading within a list, a quotation or a table became a paragraph", told(reading))
+            self.assertIn("A table within", told(reading))
+        cell = "<table:table-cell><text:p>C</text:p></table:table-cell>"
+        inner = f"<table:table><table:table-row>{cell}</table:table-row></table:table>"
+        item = f"<text:list><text:list-item><text:p>A</text:p>{inner}</text:list-item></text:list>"
+        self.assertIn("A table within", told(read_odt(odt_with(item))))
+
+
+class Guarded(TestCase):
+    """Where nothing comes of a file with words in it, the file is refused, and nobody gets an empty page."""
+
+    def test_a_docx_of_which_nothing_can_be_read(self):
+        body = f"<w:pPr>{p('words')}</w:pPr>"
+        with self.assertRaisesRegex(ReadingError, "none of them could be read"):
+            read_docx(docx_with(body))
+
+    def test_an_odt_of_which_nothing_can_be_read(self):
+        with self.assertRaisesRegex(ReadingError, "none of them could be read"):
+            read_odt(odt_with("<text:forms><text:p>words</text:p></text:forms>"))
+
+    def test_an_empty_file_is_an_empty_page(self):
+        self.assertEqual(text(read_docx(docx_with("<w:p/>"))), "")
+        self.assertEqual(text(read_odt(odt_with("<text:p/>"))), "")
