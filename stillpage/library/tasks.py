@@ -16,6 +16,7 @@ from django.db import connection
 from django.db.models import F
 from django.utils import timezone
 from django_tasks import task
+from django_tasks_db.models import DBTaskResult
 
 from .models import File, Item, Upload
 from .needed import bring_up_to_date, read_document
@@ -74,7 +75,13 @@ def read_words(number: int) -> int:
 
 
 def take_up_again() -> int:
-    """Ask anew for whatever was wanted and is not made, as after a worker has been killed; returns how many."""
+    """Ask anew for whatever was wanted and is not made, as after a worker has been killed; returns how many.
+
+    Nothing is done while the queue holds work on items: a worker that is started again and again would otherwise fill
+    it faster than anybody empties it.
+    """
+    if DBTaskResult.objects.filter(status="READY", task_path__startswith=f"{__name__}.").exists():
+        return 0
     waiting = Item.objects.filter(made__lt=F("wanted"), problem="").values_list("pk", "kind")[:AT_ONCE]
     for number, kind in waiting:
         (make_files if kind == Item.Kind.PICTURE else read_words).enqueue(number)

@@ -218,6 +218,15 @@ class TakenUpAgain(MediaFolder, TransactionTestCase):
         item.refresh_from_db()
         self.assertEqual((item.problem, item.tries), ("", 0))
 
+    def test_a_worker_that_is_started_again_and_again_does_not_fill_the_queue(self):
+        item = a_picture(self.author)
+        self.assertEqual(tasks.take_up_again(), 1)
+        waiting = self.running()
+        self.assertEqual(tasks.take_up_again(), 0)
+        waiting.delete()
+        tasks.make_files.func(item.pk)
+        self.assertEqual(tasks.take_up_again(), 0)
+
     def test_a_full_disk_is_no_fault_of_the_item(self):
         item = a_picture(self.author)
         with patch.object(tasks, "bring_up_to_date", side_effect=OSError(errno.ENOSPC, "full")):

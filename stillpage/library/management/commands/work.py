@@ -106,8 +106,7 @@ class Command(BaseCommand):
 
     def _look_once(self) -> None:
         workers.take_up_killed()
-        if not DBTaskResult.objects.filter(status="READY").exists():
-            take_up_again()
+        take_up_again()
         if room.is_little():
             _log.error("The disk has %d MB left: uploads, publishing and new files wait.", room.left() // 1024 // 1024)
         clear_away()
