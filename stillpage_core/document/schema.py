@@ -69,8 +69,8 @@ NODES = (
     ),
     NodeKind(
         "list_item",
-        "one item of a list; lists, pictures and preformatted text may stand inside it. anchor is set where something links to it, as a "
-        "footnote's number does to the note",
+        "one item of a list; lists, pictures and preformatted text may stand inside it. anchor is set where something "
+        "links to it, as a footnote's number does to the note",
         content=f"paragraph ({_PARTS})*",
         attributes={"anchor": _ANCHOR},
         element=Element("li", {"data-anchor": "anchor"}),

@@ -107,9 +107,9 @@ class Killed(TestCase):
             self.published_at_last(copy)
             if LONG:
                 told = {author.name_: author.acknowledged for author in authors}
-                print(
-                    f"{KILLS} kills; acknowledged and found {told}; line {dict(line.told)}; read {read}, not {not_read}"
-                )
+                met = f"line {dict(line.told)}; read {read}, not {not_read}"
+                print(f"{KILLS} kills; acknowledged and found {told}; {met}", flush=True)
+            self.items_are_whole(copy)
 
     def kill_and_read(self, copy: Copy) -> tuple[int, int]:
         """Kill, and read what readers get, which is always one whole page and never goes back."""
