@@ -7,9 +7,11 @@ headings describe; technique G130.
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Callable, Iterator
 
 from ...document.outline import Entry
+from ...reading.mending import is_all
 from ..finding import Finding, Rule
 from ..subject import Subject
 from ..wording import plain_words, said
@@ -22,7 +24,7 @@ RULE = Rule(
     source="Common practice; WCAG 2.2, 2.4.6",
     severity="look",
     means="Headings side by side are read as a list. Where all but one are a name with a number, or all but one are "
-    "questions, the odd one is taken for something of another sort.",
+    "questions, or one alone is set otherwise, the odd one is taken for something of another sort.",
     right="Give things of the same sort headings of the same form.",
     wrong_example="Lock 4, Lock 5, The sixth lock",
     right_example="Lock 4, Lock 5, Lock 6",
@@ -49,7 +51,7 @@ def check(subject: Subject) -> Iterator[Finding]:
         if len(named) < 3:
             continue
         told: set[int] = set()
-        for finding in (*_counted(named), *_formed(named)):
+        for finding in (*_counted(named), *_formed(named), *_painted(named, subject)):
             if finding.path[0] not in told:
                 told.add(finding.path[0])
                 yield finding
@@ -82,3 +84,17 @@ def _formed(group: list[Entry]) -> Iterator[Finding]:
             yield RULE.finding(f"Only {said(with_form[0].text)} {is_so} among its neighbours.", with_form[0].path)
         elif len(without) == 1:
             yield RULE.finding(f"{said(without[0].text)} {is_not}, unlike its neighbours.", without[0].path)
+
+
+def _painted(group: list[Entry], subject: Subject) -> Iterator[Finding]:
+    """Of three or more, the only one that is strong or emphasised throughout, or is not; and the only one that stands
+    elsewhere in its line."""
+    nodes = [subject.at(heading.path) for heading in group]
+    looks = [(is_all(node, "strong"), is_all(node, "emphasis"), node.attrs["align"]) for node in nodes]
+    for look, how in enumerate(("bold", "emphasised", "set in the line")):
+        values = Counter(each[look] for each in looks)
+        if len(values) != 2 or min(values.values()) > 1:
+            continue
+        odd = next(index for index, each in enumerate(looks) if values[each[look]] == 1)
+        said_so = "set otherwise in its line" if look == 2 else how if looks[odd][look] else f"not {how}"
+        yield RULE.finding(f"{said(group[odd].text)} is {said_so}, unlike its neighbours.", group[odd].path)

@@ -6,14 +6,12 @@ a telephone number may stand for itself.
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterator
 
 from ..finding import Finding, Repair, Rule
 from ..subject import Subject
 from ..wording import said
-
-_BARE = re.compile(r"(?:https?://|www\.)\S+|[\w-]+(?:\.[\w-]+)+(?:/\S*)?", re.IGNORECASE)
+from .hosts import is_address
 
 RULE = Rule(
     id="link-bare-address",
@@ -34,12 +32,12 @@ def check(subject: Subject) -> Iterator[Finding]:
     for link in subject.links:
         words = link.text.strip()
         own = link.reference is not None and link.reference.kind in ("mail", "telephone")
-        if own or not _BARE.fullmatch(words):
+        if own or not is_address(words):
             continue
         title = subject.title_of(link)
         if title == words:
             continue
-        better = title if title and not _BARE.fullmatch(title) else None
+        better = title if title and not is_address(title) else None
         yield RULE.finding(
             f"The words of this link are an address: {said(words, 80)}.",
             link.path,

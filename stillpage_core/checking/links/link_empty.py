@@ -12,6 +12,9 @@ from ..finding import Finding, Repair, Rule
 from ..subject import Subject
 from ..wording import said
 
+_PERMALINKS = frozenset("¶§#🔗∞")
+"""Signs that programs put behind a heading, as a link to itself."""
+
 RULE = Rule(
     id="link-empty",
     title="A link without words",
@@ -29,6 +32,8 @@ def check(subject: Subject) -> Iterator[Finding]:
     for link in subject.links:
         if link.mark is None or link.named:
             continue
+        if link.href[0] == "#" and link.text.strip() in _PERMALINKS:
+            continue  # It gives the address of the heading it stands in; its name would be read out with each.
         title = subject.title_of(link)
         away = Repair("Take the link away", (MarkWords(link.path, link.start, link.end, "link"),))
         named = (

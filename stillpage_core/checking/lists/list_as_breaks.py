@@ -9,9 +9,10 @@ from collections.abc import Iterator
 
 from ...document.changes import ReplaceNodes
 from ...document.node import make
+from ...document.walking import text_of
 from ...reading.mending import lines_of, typed_lists
 from ..finding import Finding, Repair, Rule
-from ..subject import Subject
+from ..subject import Subject, Words
 from ..wording import said
 from .joining import joined, reach
 
@@ -36,20 +37,35 @@ def check(subject: Subject) -> Iterator[Finding]:
         if "\n" not in words.flat or words.within[-1] == "list_item" or words.node.attrs["style"] == "verse":
             continue
         lines = words.flat.split("\n")
+        if lines[0].rstrip().endswith(":"):
+            lines = lines[1:]
+        elif not _is_announced(subject, words):
+            continue
         if len(lines) < FEWEST or not all(_is_item(line) for line in lines):
             continue
         if any(True for _ in typed_lists((words.node,))):
             continue
-        made = make("bulleted_list", [make("list_item", [make("paragraph", line)]) for line in lines_of(words.node)])
+        every = lines_of(words.node)
+        opening = [make("paragraph", each) for each in every[: len(every) - len(lines)]]
+        items = [make("list_item", [make("paragraph", line)]) for line in every[len(opening) :]]
+        made = make("bulleted_list", items)
         blocks = subject.at(words.path[:-1]).content
-        first, end = reach(blocks, words.path[-1], words.path[-1] + 1, [made])
-        new = joined([*blocks[first : words.path[-1]], made, *blocks[words.path[-1] + 1 : end]])
+        first, end = reach(blocks, words.path[-1], words.path[-1] + 1, [*opening, made])
+        new = joined([*blocks[first : words.path[-1]], *opening, made, *blocks[words.path[-1] + 1 : end]])
         yield RULE.finding(
             f"The {len(lines)} short lines from {said(lines[0], 30)} on may be a list.",
             words.path,
             None,
             Repair("Make it a list", (ReplaceNodes((*words.path[:-1], first), end - first, tuple(new)),)),
         )
+
+
+def _is_announced(subject: Subject, words: Words) -> bool:
+    """Whether the block before ends with a colon. Short lines that nothing announces are an address, a verse, a
+    signature as often as a list."""
+    *above, index = words.path
+    before = subject.at(tuple(above)).content[index - 1] if index else None
+    return before is not None and text_of(before).rstrip().endswith(":")
 
 
 def _is_item(line: str) -> bool:

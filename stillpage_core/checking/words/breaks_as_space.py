@@ -1,4 +1,4 @@
-"""Line breaks used as space: several in a row, or at the beginning or the end of a paragraph.
+"""Line breaks used as space: several in a row within a paragraph. Verses part their stanzas so.
 
 Common practice; technique H48 and failure F2 for what looks like paragraphs and is none.
 """
@@ -29,7 +29,10 @@ def check(subject: Subject) -> Iterator[Finding]:
     for words in subject.words:
         if "\n" not in words.flat or words.kind == "preformatted" or not words.flat.strip():
             continue
-        if all(line.strip(SPACES) for line in words.flat.split("\n")):
+        if words.node.attrs.get("style") == "verse":
+            continue
+        # One at an end of the paragraph shows nowhere, and is left in peace.
+        if all(line.strip(SPACES) for line in words.flat.strip("\n" + SPACES).split("\n")):
             continue
         runs = runs_of_lines(words.node)
         if words.kind != "paragraph":

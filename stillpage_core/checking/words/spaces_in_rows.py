@@ -13,7 +13,7 @@ from ...splitting import words_of
 from ..finding import Finding, Repair, Rule
 from ..space import SPACES
 from ..subject import Subject
-from ..wording import said
+from ..wording import runs_bearing, said
 
 FEWEST = 4
 """From how many letters on a word is spread."""
@@ -39,13 +39,12 @@ def check(subject: Subject) -> Iterator[Finding]:
             continue
         flat = words.flat
         if "  " in flat or not flat.isascii():
+            code = list(runs_bearing(words, "code"))
             for match in _ROW.finditer(flat):
-                if (
-                    len(match[0]) == 2
-                    and flat[: match.start()].rstrip()[-1:] in (".", "!", "?")
-                    and "\u00a0" not in match[0]
-                ):
-                    continue  # The two spaces after a full stop that typists are taught; nobody sees or hears them.
+                if len(match[0]) == 2 and " " in match[0]:
+                    continue  # Nobody sees or hears them: they show as one, or hardly wider.
+                if any(start < match.end() and match.start() < end for start, end, _ in code):
+                    continue
                 ends = match.start() == 0 or match.end() == len(flat)
                 edge = ends or flat[match.start() - 1] == "\n" or flat[match.end()] == "\n"
                 yield RULE.finding(

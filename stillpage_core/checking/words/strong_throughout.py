@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...document.changes import MarkWords
-from ...reading.mending import is_all
+from ...reading.mending import SPACES, is_all
 from ..finding import Finding, Repair, Rule
 from ..subject import Subject
 from ..wording import said
@@ -26,7 +26,8 @@ RULE = Rule(
 
 def check(subject: Subject) -> Iterator[Finding]:
     for words in subject.running:
-        if len(words.flat) >= FEWEST and is_all(words.node, "strong"):
+        sentence = len(words.flat) >= FEWEST and words.flat.rstrip(SPACES)[-1] in ".!?…"
+        if sentence and "table" not in words.within and is_all(words.node, "strong"):
             away = MarkWords(words.path, 0, words.size, "strong")
             yield RULE.finding(
                 f"The whole paragraph {said(words.flat, 40)} is strong.",

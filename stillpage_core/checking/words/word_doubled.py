@@ -6,14 +6,24 @@ import re
 from collections.abc import Iterator
 from operator import eq
 
+from ...languages import guess
 from ...splitting import words_of
 from ..finding import Finding, Repair, Rule
-from ..subject import Subject
-from ..wording import said
+from ..subject import Subject, Words
+from ..wording import runs_bearing, said
 
-_TWICE = re.compile(r"\b(?<![’'\-.])([^\W\d_]{2,}+)[ \u00a0\n]++\1(?![\w’'\-])", re.IGNORECASE)
-_RIGHT = frozenset("had that so very much really bye no ha there now well hear again far long blah".split())
-"""Words that are doubled on purpose."""
+_TWICE = re.compile(r"\b(?<![’'\-.])([^\W\d_]{2,}+)[ \u00a0]++\1(?![\w’'\-])", re.IGNORECASE)
+_RIGHT = {
+    "en": frozenset("had that so very much really bye no ha there now well hear again far long blah is do her".split()),
+    "fr": frozenset("nous vous si très tout ah oh non oui bien".split()),
+    "de": frozenset("die der das den dem sie so sehr ja nein ganz was dass".split()),
+    "nl": frozenset("die dat zijn heel zo ja nee had".split()),
+    "es": frozenset("no sí ya muy casi".split()),
+    "it": frozenset("così quasi ben via piano no sì".split()),
+    "cy": frozenset("iawn".split()),
+}
+"""Words that are rightly doubled, by language. Of other languages too little is known here to say anything; many
+double words as a matter of grammar."""
 
 RULE = Rule(
     id="word-doubled",
@@ -23,8 +33,12 @@ RULE = Rule(
     severity="look",
     means="A word was typed twice, or left behind when a sentence was changed.",
     right="Leave one of them. Some words are doubled on purpose.",
-    together=True,
 )
+
+
+def _language_of(words: Words, subject: Subject) -> str:
+    """What the words seem to be in, or what the page says where they are too few to tell."""
+    return guess(words.flat) or subject.around.language.split("-")[0].lower()
 
 
 def check(subject: Subject) -> Iterator[Finding]:
@@ -32,11 +46,17 @@ def check(subject: Subject) -> Iterator[Finding]:
         every = words_of(words.flat)
         if words.kind == "preformatted" or not any(map(eq, every, every[1:])):
             continue  # Far quicker than the pattern, which looks closely.
+        apart = [(start, end) for mark in ("code", "language") for start, end, _ in runs_bearing(words, mark)]
+        right = _RIGHT.get(_language_of(words, subject))
+        if right is None:
+            continue
         for match in _TWICE.finditer(words.flat):
             first, second = match[1], words.flat[match.end() - len(match[1]) : match.end()]
             name = first[0].isupper() and second[0].isupper() and not first.isupper()
-            if name or first.casefold() in _RIGHT:
+            if name or first.casefold() in right:
                 continue
+            if any(start < match.end() and match.start() < end for start, end in apart):
+                continue  # Code, or of a language of its own.
             gone = (match.end(1), match.end())
             yield RULE.finding(
                 f"{said(match[0])}: the word stands here twice.",

@@ -12,7 +12,7 @@ from ..wording import in_capitals, recased, said
 FEWEST = 3
 """From how many words in a row on."""
 _PAIR = re.compile(r"[A-Z][A-Z]")
-_ROW = re.compile(r"[^\W\d_a-z][^\Wa-z]*(?:[\s,;:’'\-–&]+[^\W\d_a-z][^\Wa-z]*)+")
+_ROW = re.compile(r"\b[^\W\d_a-z][^\Wa-z]*+(?!\w)(?:[ \u00a0,;:’'\-–&]++[^\W\d_a-z][^\Wa-z]*+(?!\w))+")
 
 RULE = Rule(
     id="words-in-capitals",

@@ -128,6 +128,10 @@ class HeadingsAsSuch(CheckTest):
         self.assertRight(heading(2, "Lock 4"), heading(2, "Lock 5"), heading(2, "Lock 6"))
         self.assertRight(heading(2, "Lock 4"), heading(2, "Lock 5"), heading(2, "The aqueduct"))
         self.assertRight(heading(2, "Where is it?"), heading(2, "Prices"))
+        bold = [heading(2, words(name, STRONG)) for name in ("Gates", "Sluices")]
+        self.assertEqual(self.assertFound(*bold, heading(2, "Bridges")).path, (2,))
+        self.assertEqual(self.assertFound(heading(2, "A"), heading(2, "B", align="centre"), heading(2, "C")).path, (1,))
+        self.assertRight(*bold)
         # Of one part each, so not side by side.
         self.assertRight(heading(2, "Lock 4"), heading(3, "The sixth lock"), heading(2, "Lock 5"), heading(2, "Lock 6"))
 
@@ -170,9 +174,12 @@ class Lists(CheckTest):
     def test_technique_h48_short_lines_with_breaks_may_be_a_list(self):
         self.check = "list-as-breaks"
         made = bulleted(*(item(paragraph(each)) for each in ("gloves", "boots", "a hat")))
-        self.assertMended(lines("gloves", "boots", "a hat"), into=(made,))
+        bring = paragraph("Bring:")
+        self.assertMended(bring, lines("gloves", "boots", "a hat"), into=(bring, made))
+        self.assertMended(lines("Bring:", "gloves", "boots", "a hat"), into=(bring, made))
         for right in (
             lines("gloves", "boots"),
+            lines("Varrow Canal Trust", "The Old Toll House", "Lockside"),
             lines("The gates are shut,", "and nobody waits.", "So it is."),
             lines("- gloves", "- boots", "- a hat"),  # Found as a typed list.
         ):

@@ -42,6 +42,10 @@ class Words(CheckTest):
         for said in ("https://a.example/walks", "www.a.example", "a.example/x?y=1"):
             finding = self.assertFound(paragraph(words(said, link("page:1"))))
             self.assertEqual(finding.repairs[0].label, "Let it say “Boat licence”")
+        for said in ("canal.org", "canal.org.uk/boats", "b.co.uk"):
+            self.assertFound(paragraph(words(said, link("page:1"))))
+        for said in ("25.3.1", "12.5.2024", "report.pdf", "explorer.search()", "README.md", "node.js", "e.g.", "v2.0"):
+            self.assertRight(paragraph(words(said, link("https://a.example/"))))
         for text, href in (("a@b.example", "mailto:a@b.example"), ("0100 555", "tel:0100-555"), ("a. b", "page:1")):
             self.assertRight(paragraph(words(text, link(href))))
 
@@ -50,6 +54,7 @@ class Words(CheckTest):
         self.assertMended(paragraph("a", words(" ", AWAY), "b"), into=(paragraph("a b"),))
         self.assertFound(paragraph(words("→", AWAY)))
         self.assertRight(paragraph(words("4", AWAY)))
+        self.assertRight(heading(2, "Gates", words("¶", link("#gates"))))
 
     def test_technique_g91_the_same_words_to_two_places_are_told_at_the_second(self):
         self.check = "link-same-words"

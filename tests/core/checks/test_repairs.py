@@ -54,7 +54,7 @@ FAULTY = (
     paragraph("1. one"),
     paragraph("2. two"),
     paragraph("• one", make("line_break"), "• two"),
-    paragraph("one", make("line_break"), "two", make("line_break"), "three"),
+    paragraph("Bring:", make("line_break"), "one", make("line_break"), "two", make("line_break"), "three"),
     paragraph("a", make("line_break"), make("line_break"), "b"),
     paragraph(),
     paragraph("\u00a0"),

@@ -1,5 +1,6 @@
 """Checks of words. Examples come from the techniques and failures that each test names."""
 
+from stillpage_core.checking import RULES
 from stillpage_core.document.node import Mark, Node, make
 
 from ..documents import (
@@ -26,6 +27,7 @@ from .base import FULL, CheckTest
 
 UNDERLINE = PLAIN_MARKS[0]
 BREAK = make("line_break")
+CODE = Mark("code")
 
 # The first article of the Universal Declaration of Human Rights, in its official translations. From memory.
 ARTICLE_1 = {
@@ -127,6 +129,7 @@ class Look(CheckTest):
         )
         for right in ("The VCT and the BBC", "HS2, A4, M25 and B7", "A I O U", "IMPORTANT: bring boots"):
             self.assertRight(paragraph(right))
+        self.assertEqual(self.assertFound(paragraph("MIND THE OPEN GATE There is a drop")).span, (0, 18))
         self.assertRight(heading(2, "DO NOT OPEN BOTH GATES"))  # Found as a heading in capitals.
 
     def test_underlined_words_look_like_a_link(self):
@@ -140,6 +143,9 @@ class Look(CheckTest):
         long = "The towpath is closed between Lock 4 and Lock 6 from Monday on, and nobody can pass there."
         self.assertMended(paragraph(words(long, STRONG)), into=(paragraph(long),))
         self.assertRight(paragraph(words("Closed from Monday on.", STRONG)), paragraph(long))
+        label = "A long label without a stop that stands above what it names, as the trade has it: the gates"
+        self.assertRight(paragraph(words(label, STRONG)), paragraph(long))
+        self.assertRight(table([cell(paragraph(words(long, STRONG)))]))
 
 
 class Reading(CheckTest):
@@ -190,6 +196,14 @@ class Reading(CheckTest):
         ):
             self.assertRight(paragraph(right))
         self.assertRight(preformatted("the the"))
+        self.assertRight(paragraph("It is ", words("char char", CODE), "."))
+        self.assertRight(lines("We go to the", "the lock"))
+        self.assertRight(paragraph(words("vous vous", FRENCH), " it says"))
+        self.assertRight(paragraph("Vous vous levez et nous nous en allons, mais la porte est à vous."))
+        self.assertRight(paragraph("Das sind die, die die Schleuse nicht sehen und auf der Brücke sind."))
+        self.assertRight(paragraph("Bolak balik, anak anak"), around=_in("id"))
+        self.assertFound(paragraph("La porte est est dans le mur et nous sommes là."), around=_in("fr"))
+        self.assertFalse(RULES["word-doubled"].together)
 
 
 class Space(CheckTest):
@@ -210,14 +224,17 @@ class Space(CheckTest):
         self.assertMended(paragraph("Lock 4     2.1 m"), into=(paragraph("Lock 4 2.1 m"),))
         self.assertMended(paragraph("   pushed in"), into=(paragraph("pushed in"),))
         self.assertMended(paragraph("a\u00a0\u00a0b"), into=(paragraph("a b"),))
-        for right in ("One.  Two.", "10\u00a0km", "A B C", "I a m", "plan b c d"):
+        for right in ("One.  Two.", "Here:  there", "a\u00a0 b", "10\u00a0km", "A B C", "I a m", "plan b c d"):
             self.assertRight(paragraph(right))
+        self.assertRight(paragraph("Type ", words("a    b", CODE), " and wait."))
         self.assertRight(preformatted("a    b"))
 
     def test_breaks_as_space(self):
         self.check = "breaks-as-space"
         self.assertMended(lines("a", "", "b"), into=(paragraph("a"), paragraph("b")))
-        self.assertMended(lines("", "a", "b", ""), into=(lines("a", "b"),))
+        self.assertMended(lines("", "a", "", "", "b", ""), into=(paragraph("a"), paragraph("b")))
+        self.assertRight(lines("", "a", "b", ""))
+        self.assertRight(paragraph("a", BREAK, BREAK, "b", style="verse"))
         self.assertMended(heading(2, "a", BREAK, BREAK, "b"), into=(heading(2, "a", BREAK, "b"),))
         self.assertMended(bulleted(item(lines("a", "", "b"))), into=(bulleted(item(paragraph("a"), paragraph("b"))),))
         self.assertRight(lines("a", "b"))

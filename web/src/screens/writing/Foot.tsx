@@ -57,6 +57,7 @@ function found(state: EditorState) {
   const open = openFindings(state)
   return {
     toMend: open.filter(({ finding }) => finding.severity !== "look").length,
+    toLookAt: open.filter(({ finding }) => finding.severity === "look").length,
     blocked: open.find(({ finding }) => finding.severity === "blocks")?.finding.sentence,
     allowed: findingsOf(state).flatMap(({ finding }) => (finding.allowed ? [finding.allowed] : [])),
   }
@@ -64,7 +65,7 @@ function found(state: EditorState) {
 
 export function Foot({ page, sheet, saver, together, checking, onNotes, onChoose }: Props) {
   const snapshot = useSyncExternalStore(saver?.watch ?? never, () => saver?.get() ?? null)
-  const { toMend, blocked, allowed } = useOfSheet(sheet, found)
+  const { toMend, toLookAt, blocked, allowed } = useOfSheet(sheet, found)
   const [asking, setAsking] = useState<"publish" | "unpublish" | null>(null)
   if (!snapshot || !saver) return <chakra.footer h="11" borderTopWidth="1px" borderColor="line" />
   const { state, live, clashes } = snapshot
@@ -88,6 +89,7 @@ export function Foot({ page, sheet, saver, together, checking, onNotes, onChoose
           saver={saver}
           blocked={clashes.length ? UNSETTLED : blocked}
           toMend={toMend}
+          toLookAt={toLookAt}
           allowed={allowed}
           onDone={() => setAsking(null)}
         />
@@ -127,6 +129,7 @@ export function Foot({ page, sheet, saver, together, checking, onNotes, onChoose
           <Measured checking={checking} frame={page.frame_weight} />
           <Button size="xs" variant="ghost" onClick={onNotes}>
             {toMend === 0 ? "Nothing to mend" : `${toMend} to mend`}
+            {toLookAt > 0 && `, ${toLookAt} to look at`}
           </Button>
           {live && (
             <Button asChild size="xs" variant="ghost">
@@ -198,7 +201,7 @@ function Measured({ checking, frame }: { checking: Checking; frame: number }) {
   const grade =
     measure.grade == null
       ? "How hard it is to read is scored for English only. "
-      : `It asks for ${Math.max(0, Math.round(measure.grade))} years at school (reading ease ${Math.round(measure.ease ?? 0)} of 100). `
+      : `It asks for ${count(Math.max(0, Math.round(measure.grade)), "year")} at school (reading ease ${Math.min(100, Math.max(0, Math.round(measure.ease ?? 0)))} of 100). `
   const kilobytes = Math.round((weight + frame) / 1000)
   const says =
     `${count(words, "word")}. Read in ${time} at 238 words a minute. ` +
@@ -216,13 +219,14 @@ interface AskProps {
   saver: Saver
   blocked: string | undefined
   toMend: number
+  toLookAt: number
   /** What authors have said is right as it is. */
   allowed: Allowance[]
   onDone(): void
 }
 
 /** Says what will happen before it does; stands above the foot, not over the sheet. */
-function Ask({ what, page, saver, blocked, toMend, allowed, onDone }: AskProps) {
+function Ask({ what, page, saver, blocked, toMend, toLookAt, allowed, onDone }: AskProps) {
   const [problem, setProblem] = useState("")
   const [busy, setBusy] = useState(false)
   const queries = useQueryClient()
@@ -248,13 +252,16 @@ function Ask({ what, page, saver, blocked, toMend, allowed, onDone }: AskProps) 
       setBusy(false)
     }
   }
-  const things = toMend === 1 ? "One thing is" : `${toMend} things are`
+  const still = [
+    toMend && `${count(toMend, "thing")} still to mend`,
+    toLookAt && `${toMend ? toLookAt : count(toLookAt, "thing")} to look at`,
+  ].filter(Boolean)
   const sentence =
     what === "unpublish"
       ? `Readers will no longer find this page at ${page.address}. Its text stays here.`
       : blocked
         ? `It cannot be published yet: ${blocked}`
-        : `Readers will see this text at ${page.address}.${toMend ? ` ${things} still to mend.` : ""}`
+        : `Readers will see this text at ${page.address}.${still.length ? ` There ${toMend + toLookAt === 1 ? "is" : "are"} ${still.join(" and ")}.` : ""}`
   return (
     <HStack
       role="group"
