@@ -10,6 +10,7 @@ from __future__ import annotations
 import io
 import time
 from collections.abc import Callable
+from functools import partial
 
 import mammoth
 from lxml import html as lxml_html
@@ -17,12 +18,13 @@ from markdown_it import MarkdownIt
 
 from stillpage_core.document.node import Mark, Node, make, text_node
 from stillpage_core.formats import FORMATS
-from stillpage_core.reading import read_html, read_markdown
+from stillpage_core.reading import read_html, read_markdown, read_text
 from stillpage_core.reading.docx import read_docx
 from stillpage_core.resolving import Known
 from stillpage_core.writing import markdown
 from stillpage_core.writing.carrying import Carried
 from stillpage_core.writing.html import html_file
+from tests.core import nasty
 
 from .common import SMALL, aim
 
@@ -113,6 +115,26 @@ def main() -> None:
             print(line, flush=True)
             before = took
         aim(f"{name} beside its reference, of the largest", ratio, most=aim_of)
+    nasty_shapes()
+
+
+def nasty_shapes() -> None:
+    """Print how much longer shapes that are made to take long take when they are four times as large, by four."""
+    few = 200 if SMALL else 4_000
+    worst = 0.0
+    for name, read, shapes in (
+        ("Text", read_text, nasty.TEXT),
+        ("HTML", read_html, nasty.HTML),
+        ("Markdown", read_markdown, nasty.MARKDOWN),
+    ):
+        for what, shape in shapes.items():
+            one, four = shape(few), shape(4 * few)
+            took, took_four = best(partial(read, one), partial(read, four), 3)
+            growth = took_four / took / 4
+            if growth > 1.3:
+                print(f"{name:10}{what:24}{took * 1000:>9.1f}{took_four * 1000:>12.1f} ms, growth {growth:.2f}")
+            worst = max(worst, growth if took_four > 0.005 else 0)
+    aim("the worst growth of nasty shapes that are four times as large", worst, most=1.8)
 
 
 if __name__ == "__main__":

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from bisect import bisect_left
 from collections.abc import Iterator, Sequence
 
 from ..document.changes import ReplaceText
@@ -91,3 +92,9 @@ def runs_bearing(words: Words, mark: str) -> Iterator[tuple[int, int, str | None
         index += size
     if open_run:
         yield open_run
+
+
+def is_among(runs: Sequence[tuple[int, int, str | None]], start: int, end: int) -> bool:
+    """Whether any of some runs, which follow one another, reaches into what stands between two indexes."""
+    before = bisect_left(runs, end, key=lambda run: run[0])
+    return before > 0 and runs[before - 1][1] > start

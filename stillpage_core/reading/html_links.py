@@ -16,7 +16,7 @@ from ..document.references import FRAGMENT
 from .styles import meaning_of
 
 _HEADINGS = frozenset("h1 h2 h3 h4 h5 h6".split())
-_SIGN = re.compile(r"[\s\[\](){}↩↑^*†‡§.︎️]*(?:\d{1,4}|[a-z]{1,5})?[\s\[\](){}↩↑^*†‡§.:︎️]*", re.IGNORECASE)
+_SIGN = re.compile(r"[\s\[\](){}↩↑^*†‡§.︎️]*+(?:\d{1,4}|[a-z]{1,5})?[\s\[\](){}↩↑^*†‡§.:︎️]*", re.IGNORECASE)
 
 
 def note_anchor(words: str) -> str:

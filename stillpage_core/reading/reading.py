@@ -154,14 +154,16 @@ class Arriving:
     told: Told = field(default_factory=Told)
     pictures: list[Picture] = field(default_factory=list)
     title: str | None = None
+    _by_address: dict[str, int] = field(default_factory=dict)
 
     def picture(self, address: str = "", data: bytes | None = None, name: str = "", alt: str = "") -> int:
         """Take note of a picture; returns its provisional number. The same address again is the same picture."""
-        for known in self.pictures:
-            if address and known.address == address:
-                return known.number
+        if address in self._by_address:
+            return self._by_address[address]
         number = PROVISIONAL + len(self.pictures)
         self.pictures.append(Picture(number, address, data, name, alt))
+        if address:
+            self._by_address[address] = number
         return number
 
     def finished(self, blocks: Sequence[Node], came_with_words: Callable[[], bool] | None = None) -> Reading:

@@ -16,7 +16,9 @@ from .reading import Arriving, Reading
 _CONTROL = dict.fromkeys((*range(32), *range(127, 160), *range(55296, 57344))) | dict.fromkeys((9, 10, 11, 12), " ")
 _HAS_CONTROL = re.compile("[\x00-\x1f\x7f-\x9f\ud800-\udfff]")
 _ADDRESS = re.compile(
-    r"(?<![\w@/])(?:https?://[^\s<>\"“”]+|www\.[\w-]+\.[^\s<>\"“”]+|[\w.+-]+@[\w-]+(?:\.[\w-]+)+)", re.IGNORECASE
+    r"(?<![\w@/])(?:https?://[^\s<>\"“”]+|www\.[\w-]+\.[^\s<>\"“”]+"
+    r"|(?<![.+-])[\w.+-]{1,64}+@[\w-]{1,63}(?:\.[\w-]{1,63})+)",
+    re.IGNORECASE,
 )
 
 WRAPPED = 50

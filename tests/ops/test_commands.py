@@ -3,6 +3,7 @@
 import ast
 import os
 import re
+import shutil
 import socket
 import subprocess
 import sys
@@ -168,14 +169,11 @@ class Waiting(TestCase):
 
 class Repository(TestCase):
     def test_the_root_holds_only_what_the_readme_names(self):
-        listed = subprocess.run(
-            ["git", "ls-files", "--cached", "--others", "--exclude-standard"],
-            cwd=settings.ROOT,
-            capture_output=True,
-            text=True,
-            check=False,
-        )
-        found = {line.split("/", 1)[0] for line in listed.stdout.splitlines()} if listed.returncode == 0 else set()
+        found: set[str] = set()
+        if shutil.which("git"):  # A bare machine has none, nor anything but what was copied there.
+            command = ["git", "ls-files", "--cached", "--others", "--exclude-standard"]
+            listed = subprocess.run(command, cwd=settings.ROOT, capture_output=True, text=True, check=False)
+            found = {line.split("/", 1)[0] for line in listed.stdout.splitlines()}
         found = found or {each.name for each in Path(settings.ROOT).iterdir()} - {"var", ".venv", ".git"}
         readme = (Path(settings.ROOT) / "README.md").read_text()
         tree = readme.split("## Where things live", 1)[1]

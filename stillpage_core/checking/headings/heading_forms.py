@@ -63,12 +63,14 @@ def _counted(group: list[Entry]) -> Iterator[Finding]:
     for heading in group:
         if match := _COUNTED.fullmatch(heading.text):
             by_name.setdefault(plain_words(match[1]), []).append(heading)
+    others = [heading for heading in group if _ORDINALS.intersection(plain_words(heading.text).split())]
     for name, counted in by_name.items():
         if len(counted) < 2 or not name:
             continue
-        for heading in group:
+        places = {heading.path for heading in counted}
+        for heading in others:
             words = plain_words(heading.text).split()
-            if heading not in counted and name.split()[-1] in words and _ORDINALS.intersection(words):
+            if heading.path not in places and name.split()[-1] in words and _ORDINALS.intersection(words):
                 yield RULE.finding(
                     f"{said(heading.text)} has another form than its neighbours, such as {said(counted[0].text)}.",
                     heading.path,

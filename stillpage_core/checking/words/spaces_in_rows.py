@@ -13,7 +13,7 @@ from ...splitting import words_of
 from ..finding import Finding, Repair, Rule
 from ..space import SPACES
 from ..subject import Subject
-from ..wording import runs_bearing, said
+from ..wording import is_among, runs_bearing, said
 
 FEWEST = 4
 """From how many letters on a word is spread."""
@@ -43,7 +43,7 @@ def check(subject: Subject) -> Iterator[Finding]:
             for match in _ROW.finditer(flat):
                 if len(match[0]) == 2 and " " in match[0]:
                     continue  # Nobody sees or hears them: they show as one, or hardly wider.
-                if any(start < match.end() and match.start() < end for start, end, _ in code):
+                if is_among(code, *match.span()):
                     continue
                 ends = match.start() == 0 or match.end() == len(flat)
                 edge = ends or flat[match.start() - 1] == "\n" or flat[match.end()] == "\n"

@@ -10,7 +10,7 @@ from ...languages import guess
 from ...splitting import words_of
 from ..finding import Finding, Repair, Rule
 from ..subject import Subject, Words
-from ..wording import runs_bearing, said
+from ..wording import is_among, runs_bearing, said
 
 _TWICE = re.compile(r"\b(?<![’'\-.])([^\W\d_]{2,}+)[ \u00a0]++\1(?![\w’'\-])", re.IGNORECASE)
 _RIGHT = {
@@ -46,7 +46,7 @@ def check(subject: Subject) -> Iterator[Finding]:
         every = words_of(words.flat)
         if words.kind == "preformatted" or not any(map(eq, every, every[1:])):
             continue  # Far quicker than the pattern, which looks closely.
-        apart = [(start, end) for mark in ("code", "language") for start, end, _ in runs_bearing(words, mark)]
+        apart = [list(runs_bearing(words, mark)) for mark in ("code", "language")]
         right = _RIGHT.get(_language_of(words, subject))
         if right is None:
             continue
@@ -55,7 +55,7 @@ def check(subject: Subject) -> Iterator[Finding]:
             name = first[0].isupper() and second[0].isupper() and not first.isupper()
             if name or first.casefold() in right:
                 continue
-            if any(start < match.end() and match.start() < end for start, end in apart):
+            if any(is_among(runs, *match.span()) for runs in apart):
                 continue  # Code, or of a language of its own.
             gone = (match.end(1), match.end())
             yield RULE.finding(
