@@ -261,33 +261,38 @@ def _typed(blocks: Sequence[Node], told: Told) -> Iterator[Piece]:
     indents: list[int] = []
     text: list[list[Node]] = []
     item: Listed | None = None
+    said: list[list[Node]] = []
     of: Node | None = None
+
+    def whole(item: Listed) -> Listed:
+        item.blocks = [make("paragraph", joined(said))]
+        return item
+
     for (block, place, line, read), is_item in zip(lines, taken, strict=True):
         if text and (is_item or place == 0) and of is not None:
             yield of.with_content(joined(text))
             text = []
         if is_item:
             if item:
-                yield item
+                yield whole(item)
             else:
                 indents = []
             while indents and read.indent < indents[-1]:
                 indents.pop()
             if not indents or read.indent > indents[-1]:
                 indents.append(read.indent)
-            body = make("paragraph", read.content)
-            item = Listed([body], len(indents) - 1, read.number is not None, read.number, of="typed")
+            said = [read.content]
+            item = Listed([], len(indents) - 1, read.number is not None, read.number, of="typed")
         elif item and place > 0:
-            body = item.blocks[-1]
-            item.blocks[-1] = body.with_content([*body.content, make("line_break"), *line])
+            said.append(line)
         else:
             if item:
-                yield item
+                yield whole(item)
                 item = None
             text.append(line)
         of = block
     if item:
-        yield item
+        yield whole(item)
     if text and of is not None:
         yield of.with_content(joined(text))
 
