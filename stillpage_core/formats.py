@@ -18,7 +18,7 @@ from .reading.encoding import text_from
 from .reading.odt import read_odt
 from .resolving import ImageFile, ItemTarget, PageTarget, PictureTarget
 from .writing import plain_text
-from .writing.carrying import Carried
+from .writing.carrying import Carried, alt_of
 from .writing.docx import docx
 from .writing.html import html_file
 from .writing.markdown import Places, markdown
@@ -72,7 +72,7 @@ class _Outside:
         if file is None:
             return None
         image = ImageFile(picture_path(self.carried, number), file.width, file.height)
-        return PictureTarget(number, file.name, file.alt, (image,))
+        return PictureTarget(number, file.name, file.alt, (image,), decorative=file.decorative)
 
     def outside_fault(self, address: str) -> str | None:
         return None
@@ -91,7 +91,9 @@ def _leads(carried: Carried) -> Callable[[str], str | None]:
 
 
 def _markdown(document: Node, carried: Carried) -> bytes:
-    places = Places(_leads(carried), lambda number: picture_path(carried, number))
+    places = Places(
+        _leads(carried), lambda number: picture_path(carried, number), lambda picture: alt_of(picture, carried)
+    )
     escaped = re.sub(r"([\\`*_\[\]<>&$~])", r"\\\1", carried.title)
     title = f"# {escaped}\n\n" if carried.title else ""
     return (title + markdown(document, places)).encode()
@@ -99,7 +101,7 @@ def _markdown(document: Node, carried: Carried) -> bytes:
 
 def _text(document: Node, carried: Carried) -> bytes:
     title = f"{carried.title}\n\n" if carried.title else ""
-    return (title + plain_text(document)).encode()
+    return (title + plain_text(document, lambda picture: alt_of(picture, carried))).encode()
 
 
 FORMATS: Mapping[str, Format] = {

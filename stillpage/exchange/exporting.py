@@ -109,7 +109,7 @@ def _carried(item: Item, cut: Cut) -> PictureFile | None:
             data = opened.read()
         form, size = PICTURES[file.mime], (file.width, file.height)
     name = f"{slug(item.title, 'picture')}.{form.ending}"
-    return PictureFile(name, form.mime, data, *size, "" if item.decorative else item.alt)
+    return PictureFile(name, form.mime, data, *size, "" if item.decorative else item.alt, item.decorative)
 
 
 _WIDEST = 2400

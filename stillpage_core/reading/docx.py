@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 
@@ -15,10 +16,12 @@ from ..document.schema import SCHEMA
 from ..document.tables import squared
 from ..document.walking import text_of
 from ..errors import ReadingError
+from ..languages import is_tag
+from ..writing.style_names import read_mark, read_preformatted
 from .encoding import text_from
 from .html import html_blocks, lowered, titled
 from .html_links import note_anchor
-from .listed import Caption, Listed, Piece, Styled, assembled
+from .listed import Caption, Listed, Piece, Styled, assembled, whole_preformatted
 from .mathml import latex_of_omml
 from .mending import mended
 from .package import Package, flat_words, joined_path, local
@@ -67,9 +70,11 @@ def read_docx(data: bytes, arriving: Arriving | None = None, *, under: int = 1) 
 
 @dataclass
 class _Style:
-    """A style with what it and those it is based on say."""
+    """A style with what it and those it is based on say. ``written`` is its name as it is written, ``name`` in small
+    letters."""
 
     name: str = ""
+    written: str = ""
     level: int | None = None
     list_id: str | None = None
     list_level: int = 0
@@ -124,6 +129,7 @@ class _Reader:
         )
         self.known_anchors = self._heading_anchors()
         self.whole_fields = self._whole_fields()
+        self.language = self._language()
         self.fields: list[list[str]] = []
         self.source = self.main
         self.depth = 0
@@ -181,6 +187,7 @@ class _Reader:
             base = resolved(self.get(self.child(element, "basedOn")), depth + 1)
             style = _Style(
                 self.get(self.child(element, "name")).lower(),
+                self.get(self.child(element, "name")),
                 base.level,
                 base.list_id,
                 base.list_level,
@@ -276,6 +283,18 @@ class _Reader:
                     if kind == "end":
                         whole.update(open_fields.pop())
         return whole
+
+    def _language(self) -> str:
+        """The language that most words are said to be in, without its region; "" where none is said."""
+        letters: Counter[str] = Counter()
+        for run in self.body.iter(f"{self.w}r"):
+            said = self.get(self.child(run, "rPr", "lang")).split("-")[0].lower()
+            letters[said] += sum(len(each.text or "") for each in run.iterchildren(f"{self.w}t"))
+        styles = self._part("styles")
+        defaults = next((each for each in styles if local(each) == "docDefaults"), None)
+        default = self.get(self.child(defaults, "rPrDefault", "rPr", "lang")).split("-")[0].lower()
+        letters[default] += letters.pop("", 0)
+        return max(letters, key=lambda each: letters[each])
 
     def has_words(self) -> bool:
         """Whether any words stand in the body that are shown."""
@@ -389,7 +408,9 @@ class _Reader:
                 yield part
                 continue
             words = make("paragraph", part)
-            if style.name == "title":
+            if whole := read_preformatted(style.written):
+                yield whole_preformatted(words, *whole)
+            elif style.name == "title":
                 yield make("heading", part, level=0)
             elif level:
                 names = {self.get(mark, "name") for mark in element.findall(f"{self.w}bookmarkStart")}
@@ -555,6 +576,8 @@ class _Reader:
             said = {**base, **style.marks, **self.said(properties)}
             if style.name in _CODE:
                 said["code"] = True
+            own = (read_mark(style.written), self._in_another_language(properties))
+            marks = (*marks, *(mark for mark in own if mark is not None))
             if style.name in ("hyperlink", "internet link"):
                 said.pop("underline", None)
             if style.name in ("footnote reference", "endnote reference"):
@@ -567,6 +590,13 @@ class _Reader:
             marks = in_order({mark.kind: mark for mark in (*marks, *(_PLAIN[kind] for kind in kinds))}.values())
         for child in element:
             self.piece(child, local(child), marks, held)
+
+    def _in_another_language(self, properties: etree._Element) -> Mark | None:
+        """The mark of words that are said to be in another language than most. Word processors tell of each word what
+        they take it for, so another region of the same language says nothing."""
+        code = self.get(self.child(properties, "lang"))
+        other = code.split("-")[0].lower() not in ("", "x", "zxx", self.language)
+        return Mark("language", {"code": code}) if other and self.language and is_tag(code) else None
 
     def piece(self, child: etree._Element, name: str, marks: tuple[Mark, ...], held: _Words) -> None:
         if name == "t":

@@ -22,7 +22,7 @@ from ..document.references import parse_reference
 from ..document.schema import SCHEMA
 from ..document.tables import squared
 from ..document.walking import text_of
-from ..writing.html import ASIDE_LABELS, FORM, PICTURE_SETTING
+from ..writing.html import ASIDE_LABELS, FORM, NEW_WINDOW, PICTURE_SETTING
 from .html_links import Fragments
 from .listed import Caption, Listed, Piece, Styled, assembled, is_empty, quotation
 from .mathml import latex_of
@@ -298,6 +298,8 @@ class _Blocks:
                 return
             if meaning.ignored or (tag == "a" and node.mem_id in reader.fragments.returns):
                 return
+        if tag == "span" and attributes.get("class") == "unseen" and node.text() == NEW_WINDOW:
+            return  # Our own pages say so behind a link; the link knows it.
         if tag == "rt":
             # The reading stands behind its words, in the brackets that `rp` holds for who shows no ruby.
             self.words.text(f"({_SPACE.sub(' ', node.text()).strip()})", marks)

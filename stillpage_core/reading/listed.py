@@ -105,9 +105,20 @@ def _block_of(run: Sequence[Styled], told: Told) -> Node:
     content: list[Node] = []
     for piece in run:
         content += [make("line_break")] if piece is not run[0] else []
-        for node in piece.block.content:
-            content.append(make("line_break") if node.kind == "line_break" else Node("text", text=text_of(node)))
+        content += _without_marks(piece.block.content)
     return make("preformatted", content)
+
+
+def _without_marks(content: Iterable[Node]) -> list[Node]:
+    return [make("line_break") if node.kind == "line_break" else Node("text", text=text_of(node)) for node in content]
+
+
+def whole_preformatted(paragraph: Node, within: str, language: str | None) -> Piece:
+    """Preformatted text that is one paragraph of a style of ours (`writing.style_names`), where it belongs."""
+    block = make("preformatted", _without_marks(paragraph.content), language=language)
+    if within.startswith("list"):
+        return Listed([block], int(within[-1]) - 1, more=True)
+    return Styled(within, block) if within else block
 
 
 def quotation(blocks: Sequence[Node], source: list[Node] | None, told: Told) -> Node:

@@ -13,10 +13,12 @@ from ..document.references import parse_reference
 from ..document.schema import SCHEMA
 from ..document.tables import squared
 from ..errors import ReadingError
+from ..languages import is_tag
+from ..writing.style_names import read_mark, read_preformatted
 from .docx import CAPTIONS
 from .html import lowered, titled
 from .html_links import note_anchor
-from .listed import Caption, Listed, Piece, Styled, assembled
+from .listed import Caption, Listed, Piece, Styled, assembled, whole_preformatted
 from .mathml import latex_of_mathml
 from .mending import mended
 from .package import Package, flat_words, joined_path, local
@@ -80,13 +82,16 @@ def read_odt(data: bytes, arriving: Arriving | None = None, *, under: int = 1) -
 
 @dataclass
 class _Style:
-    """A style with what it and its parents say. ``names`` are its own name and theirs."""
+    """A style with what it and its parents say. ``names`` are its own name and theirs, in small letters; ``written``
+    are the same as they are written."""
 
     names: tuple[str, ...] = ()
     marks: dict[str, bool] = field(default_factory=dict)
     hidden: bool = False
     level: int | None = None
     list_style: str = ""
+    written: tuple[str, ...] = ()
+    language: str = ""
 
 
 @dataclass
@@ -113,6 +118,7 @@ class _Reader:
                 elif local(each) == "list-style":
                     self.list_styles[each.get(f"{_STYLE}name") or ""] = _levels(each)
         self.styles: dict[tuple[str, str], _Style] = {}
+        self.language = self._language(sources[1])
         self.wanted = {
             (each.get(f"{_LINK}href") or "")[1:]
             for each in body.iter(f"{_TEXT}a")
@@ -132,15 +138,33 @@ class _Reader:
         base = self.style(family, parent, depth + 1) if parent else _Style()
         shown = _shown(element.get(f"{_STYLE}display-name") or name)
         style = _Style((shown, *base.names), dict(base.marks), base.hidden, base.level, base.list_style)
+        style.written = (element.get(f"{_STYLE}display-name") or name, *base.written)
         for each in element:
             if local(each) == "text-properties":
                 style.marks |= _said(each)
+                style.language = _language_of(each)
                 style.hidden = style.hidden or each.get(f"{_TEXT}display") == "none"
         outline = element.get(f"{_STYLE}default-outline-level") or ""
         style.level = int(outline) if outline.isdigit() and outline != "0" else style.level
         style.list_style = element.get(f"{_STYLE}list-style-name") or style.list_style
         self.styles[key] = style
         return style
+
+    @staticmethod
+    def _language(styles: etree._Element | None) -> str:
+        """The language of the text where it says nothing else, without its region; "" where none is said."""
+        for default in styles.iter(f"{_STYLE}default-style") if styles is not None else ():
+            if default.get(f"{_STYLE}family") == "paragraph":
+                for each in default.iterchildren(f"{_STYLE}text-properties"):
+                    return _language_of(each).split("-")[0]
+        return ""
+
+    def _own_marks(self, style: _Style) -> tuple[Mark, ...]:
+        """What a style of words says besides: a mark of ours, another language."""
+        code = style.language
+        other = self.language and code.split("-")[0] not in ("", self.language) and is_tag(code)
+        own = (*map(read_mark, style.written), Mark("language", {"code": code}) if other else None)
+        return tuple(mark for mark in own if mark is not None)
 
     def _heading_anchors(self) -> dict[str, str]:
         """Bookmarks in headings, and headings by the name that a link has for them, that something leads to."""
@@ -225,7 +249,9 @@ class _Reader:
                 yield part
                 continue
             words = make("paragraph", part)
-            if is_title:
+            if whole := next(filter(None, map(read_preformatted, style.written)), None):
+                yield whole_preformatted(words, *whole)
+            elif is_title:
                 yield make("heading", part, level=0)
             elif level:
                 names = _bookmarks(element)
@@ -365,7 +391,7 @@ class _Reader:
                 more["code"] = True
             if "footnote characters" in style.names or "footnote anchor" in style.names:
                 more = {}
-            self.inline(child, marks, {**said, **more}, held)
+            self.inline(child, (*marks, *self._own_marks(style)), {**said, **more}, held)
         elif name == "a":
             self.inline(child, (*marks, *self.link(child.get(f"{_LINK}href") or "")), said, held)
         elif name == "s":
@@ -517,6 +543,15 @@ def _said(properties: etree._Element) -> dict[str, bool]:
         marks["superscript"] = place == "super" or (place[:1].isdigit() and not place.startswith("0"))
         marks["subscript"] = place == "sub" or place.startswith("-")
     return marks
+
+
+def _language_of(properties: etree._Element) -> str:
+    """The language that a style says words are in, as a tag (BCP 47); "" for none."""
+    language = (properties.get(f"{_FO}language") or "").lower()
+    country = (properties.get(f"{_FO}country") or "").upper()
+    if language in ("", "none", "zxx"):
+        return ""
+    return f"{language}-{country}" if re.fullmatch("[A-Z]{2}", country) else language
 
 
 def _levels(style: etree._Element) -> dict[int, tuple[bool, int]]:

@@ -12,7 +12,8 @@ from ..document.walking import text_of, walk
 
 @dataclass(frozen=True)
 class PictureFile:
-    """A picture with its bytes. ``width`` and ``height`` in pixels; ``alt`` is the library's own alt text."""
+    """A picture with its bytes. ``width`` and ``height`` in pixels; ``alt`` is the library's own alt text, and
+    ``decorative`` that it says so of it."""
 
     name: str
     mime: str
@@ -20,6 +21,7 @@ class PictureFile:
     width: int
     height: int
     alt: str = ""
+    decorative: bool = False
 
 
 def as_written(href: str) -> str | None:
@@ -77,6 +79,11 @@ def notes_of(document: Node) -> Notes:
                 items[anchor] = (int(number), item)
             lists.add(place)
     return Notes(items, frozenset(lists))
+
+
+def alt_written(picture: Node) -> str:
+    """The alt text that a picture has on the page itself; "" where it has none, or needs none."""
+    return "" if picture.attrs["decorative"] else str(picture.attrs["alt"] or "")
 
 
 def marks_by_kind(node: Node) -> dict[str, dict[str, object]]:

@@ -1,21 +1,24 @@
 """Document → DOCX (ECMA-376, WordprocessingML).
 
 Headings, lists, tables, links, alt texts, captions, footnotes and equations are real ones; what a word processor has
-no way to say (tones, text styles, asides) stands as paragraphs of a style of that name.
+no way to say (tones, text styles, asides) stands as words and paragraphs of a style of that name.
 """
 
 from __future__ import annotations
 
 import zipfile
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from html import escape
 from io import BytesIO
 
 from ..document.node import Node
 from ..document.tables import grid_of
+from ..document.walking import walk
+from .anchors import anchors_of
 from .carrying import Carried, PictureFile, alt_of, marks_by_kind, notes_of
 from .html import ASIDE_LABELS
 from .omml import omml
+from .style_names import of_marks, of_preformatted
 
 _EMU = 9525
 """English Metric Units in a pixel of 1/96 inch."""
@@ -81,12 +84,18 @@ class _Writer:
         self.pictures: dict[int, PictureFile] = {}
         self.drawn = 0
         self.bookmarks = 0
+        self.own_styles: dict[tuple[str, str], str] = {}
+        self.anchor: str | None = None
+        led = {str(mark.attrs["href"])[1:] for _, node in walk(document) for mark in node.marks if mark.kind == "link"}
+        self.anchors = {path[0]: name for path, name in anchors_of(document).items() if len(path) == 1 and name in led}
 
     def package(self) -> bytes:
         body = self.paragraph("Title", self.run(self.carried.title)) if self.carried.title else ""
-        body += "".join(
-            self.block(block) for place, block in enumerate(self.document.content) if place not in self.notes.lists
-        )
+        for place, block in enumerate(self.document.content):
+            if place in self.notes.lists:
+                continue
+            self.anchor = block.attrs.get("anchor") or self.anchors.get(place)
+            body += self.block(block)
         footnotes = self.footnotes()
         files: dict[str, str | bytes] = {
             "[Content_Types].xml": self.content_types(),
@@ -101,7 +110,7 @@ class _Writer:
             "word/document.xml": f"{_XML}<w:document {_NAMESPACES}><w:body>{body}<w:sectPr>"
             '<w:pgSz w:w="11906" w:h="16838"/><w:pgMar w:top="1418" w:right="1418" w:bottom="1418" w:left="1418" '
             'w:header="709" w:footer="709" w:gutter="0"/></w:sectPr></w:body></w:document>',
-            "word/styles.xml": _styles(self.carried.language),
+            "word/styles.xml": _styles(self.carried.language, self.own_styles),
             "word/numbering.xml": self.numbering(),
             "word/footnotes.xml": footnotes,
         }
@@ -147,8 +156,8 @@ class _Writer:
         match node.kind:
             case "heading":
                 words = self.words(node.content)
-                if node.attrs["anchor"]:
-                    words = self.bookmarked(node.attrs["anchor"], words)
+                if self.anchor:
+                    words = self.bookmarked(self.anchor, words)
                 return self.paragraph(f"Heading{node.attrs['level'] - 1}", words, _aligned(node))
             case "bulleted_list" | "numbered_list":
                 return self.list(node, depth)
@@ -162,7 +171,11 @@ class _Writer:
             case "table":
                 return self.table(node)
             case "preformatted":
-                return self.paragraph("HTMLPreformatted", self.words(node.content))
+                within = {"Quote": "quotation", "Aside": "aside"}.get(style, "")
+                if style.startswith("ListContinue"):
+                    within = f"list {style.removeprefix('ListContinue') or 1}"
+                named = of_preformatted(node.attrs["language"], within)
+                return self.paragraph(self.own_style("paragraph", named), self.words(node.content))
             case "divider":
                 return self.paragraph("HorizontalLine", "")
             case "picture":
@@ -175,6 +188,10 @@ class _Writer:
                 return self.paragraph("", self.linked(href, inside) if href else inside)
         named = style or {"lead": "Lead", "small-print": "SmallPrint"}.get(node.attrs["style"] or "", "")
         return self.paragraph(named, self.words(node.content), _aligned(node))
+
+    def own_style(self, kind: str, name: str) -> str:
+        """The identity of a style that this text alone has."""
+        return self.own_styles.setdefault((kind, name), f"Own{len(self.own_styles) + 1}")
 
     def bookmarked(self, anchor: str, inside: str) -> str:
         self.bookmarks += 1
@@ -284,6 +301,8 @@ class _Writer:
         href = str(marks["link"]["href"]) if "link" in marks else ""
         leads = href.startswith("#") or (href and self.carried.leads(href))
         properties = '<w:rStyle w:val="Hyperlink"/>' if leads else ""
+        if named := of_marks(marks):
+            properties = f'<w:rStyle w:val="{self.own_style("character", named)}"/>'
         if "code" in marks:
             properties = '<w:rStyle w:val="HTMLCode"/>'
         properties += "".join(written for kind, written in _RUN.items() if kind in marks)
@@ -369,7 +388,7 @@ def _style(identity: str, name: str, inside: str = "", *, kind: str = "paragraph
     )
 
 
-def _styles(language: str) -> str:
+def _styles(language: str, own: Mapping[tuple[str, str], str]) -> str:
     mono = '<w:rPr><w:rFonts w:ascii="Courier New" w:hAnsi="Courier New" w:cs="Courier New"/><w:sz w:val="20"/></w:rPr>'
     line = '<w:pBdr><w:left w:val="single" w:sz="18" w:space="10" w:color="888888"/></w:pBdr><w:ind w:left="284"/>'
     below = '<w:pBdr><w:bottom w:val="single" w:sz="8" w:space="1" w:color="888888"/></w:pBdr>'
@@ -417,6 +436,10 @@ def _styles(language: str) -> str:
             "Hyperlink", "Hyperlink", '<w:rPr><w:color w:val="0B5394"/><w:u w:val="single"/></w:rPr>', kind="character"
         ),
         _style("HTMLCode", "HTML Code", mono, kind="character"),
+        *(
+            _style(identity, _escape_attribute(name), kind=kind, base="HTMLPreformatted")
+            for (kind, name), identity in own.items()
+        ),
         '<w:style w:type="table" w:styleId="TableGrid"><w:name w:val="Table Grid"/><w:tblPr><w:tblBorders>'
         + "".join(
             f'<w:{side} w:val="single" w:sz="4" w:space="0" w:color="888888"/>'

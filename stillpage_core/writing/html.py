@@ -238,8 +238,12 @@ class Published(_Storable):
             attributes += attribute("title", mark.attrs["title"])
         if mark.attrs["new_window"]:
             attributes += ' target="_blank" rel="noopener"'
-            inside += f'<span class="unseen">{NEW_WINDOW}</span>'
+            inside = self.in_new_window(inside)
         return f"<a{attributes}>{inside}</a>"
+
+    def in_new_window(self, inside: str) -> str:
+        """The words of a link with what says that it opens a window of its own."""
+        return f'{inside}<span class="unseen">{NEW_WINDOW}</span>'
 
     def address(self, href: str) -> str | None:
         """Where a link leads, or None where readers cannot go."""
@@ -302,15 +306,21 @@ class Published(_Storable):
 class _File(Published):
     """HTML for a file: no address of this installation is needed, and a picture has the one file that goes along."""
 
+    def in_new_window(self, inside: str) -> str:
+        return inside  # Who reads the file again would take the words for the author's.
+
     def picture(self, node: Node) -> str:
         target = self.resolver.picture(node.attrs["item"])
-        alt = "" if node.attrs["decorative"] else (node.attrs["alt"] or (target.alt if target else ""))
+        decorative = node.attrs["decorative"] or bool(target and target.decorative and not node.attrs["alt"])
+        alt = "" if decorative else (node.attrs["alt"] or (target.alt if target else ""))
         if target is None or not target.files:
             words = f"[{alt}]" if alt else ""
             return "".join(f"<p>{escape(each, quote=False)}</p>" for each in (words, node.attrs["caption"]) if each)
         file = target.files[-1]
         sizes: dict[str, object] = {"width": file.width, "height": file.height} if file.width else {}
-        return figure(image({"src": file.address, "alt": alt, **sizes}), node.attrs["caption"])
+        # An empty alt text says that a picture is decorative; one that is still to be written is left out.
+        said: dict[str, object] = {"alt": alt} if alt or decorative else {}
+        return figure(image({"src": file.address, **said, **sizes}), node.attrs["caption"])
 
     def table(self, node: Node) -> str:
         self.scopes = iter(header_scopes(node.content[-1]))

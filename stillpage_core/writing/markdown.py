@@ -15,7 +15,7 @@ from html import escape, unescape
 from ..document.node import Mark, Node, make
 from ..document.normal import normal_form
 from ..document.walking import text_of
-from .carrying import Notes, notes_of
+from .carrying import Notes, alt_written, notes_of
 from .html import ASIDE_LABELS, FORM, mark_tags, storable_block
 
 _SIGNS = {"strong": "**", "emphasis": "*", "strike": "~~"}
@@ -23,10 +23,12 @@ _SIGNS = {"strong": "**", "emphasis": "*", "strike": "~~"}
 
 @dataclass(frozen=True)
 class Places:
-    """Where links lead and pictures are outside: the address for each, None for a link that leads nowhere."""
+    """Where links lead and pictures are outside: the address for each, None for a link that leads nowhere; and the alt
+    text of a picture, as far as it goes along."""
 
     leads: Callable[[str], str | None]
     picture: Callable[[int], str]
+    alt: Callable[[Node], str] = alt_written
 
 
 WITHIN = Places(lambda href: href, lambda number: f"item:{number}")
@@ -134,7 +136,7 @@ class _Writer:
         return _guard(self.words(node.content))
 
     def picture(self, node: Node) -> str:
-        alt = "" if node.attrs["decorative"] else node.attrs["alt"] or ""
+        alt = self.places.alt(node)
         title = _title(node.attrs["caption"])
         return f"![{_escape(alt)}]({_address(self.places.picture(node.attrs['item']))}{title})"
 

@@ -1,21 +1,25 @@
 """Document → ODT (OpenDocument 1.3, part 3).
 
-What a word processor has no way to say (tones, text styles, asides) stands as paragraphs of a style of that name.
+What a word processor has no way to say (tones, text styles, asides) stands as words and paragraphs of a style of that
+name.
 """
 
 from __future__ import annotations
 
 import re
 import zipfile
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from html import escape
 from io import BytesIO
 
 from ..document.node import Node
 from ..document.tables import grid_of
+from ..document.walking import walk
 from ..equations import EquationError, mathml
+from .anchors import anchors_of
 from .carrying import Carried, PictureFile, alt_of, lines_of, marks_by_kind, notes_of
 from .html import ASIDE_LABELS
+from .style_names import of_marks, of_preformatted
 
 _XML = '<?xml version="1.0" encoding="UTF-8"?>\n'
 _NS = "urn:oasis:names:tc:opendocument:xmlns"
@@ -60,11 +64,21 @@ class _Writer:
         self.pictures: dict[str, PictureFile] = {}
         self.objects: list[str] = []
         self.tables = 0
+        self.own_styles: dict[tuple[str, str], str] = {}
+        self.anchor: str | None = None
+        led = {str(mark.attrs["href"])[1:] for _, node in walk(document) for mark in node.marks if mark.kind == "link"}
+        self.anchors = {path[0]: name for path, name in anchors_of(document).items() if len(path) == 1 and name in led}
 
     def package(self) -> bytes:
         body = f'<text:p text:style-name="Title">{_escape(self.carried.title)}</text:p>' if self.carried.title else ""
+        before = ""
         for place, block in enumerate(self.document.content):
-            body += self.block(block) if place not in self.notes.lists else ""
+            if place in self.notes.lists:
+                continue
+            self.anchor = block.attrs.get("anchor") or self.anchors.get(place)
+            # Lists of one style that follow one another would be one.
+            body += self.block(block, anew=before == block.kind)
+            before = block.kind
         content = (
             f"{_XML}<office:document-content {_NAMESPACES}><office:automatic-styles>{self.automatic()}"
             f"</office:automatic-styles><office:body><office:text>{body}</office:text></office:body>"
@@ -73,7 +87,7 @@ class _Writer:
         files: dict[str, str | bytes] = {
             "mimetype": _MIME,
             "content.xml": content,
-            "styles.xml": _styles(self.carried.language),
+            "styles.xml": _styles(self.carried.language, self.own_styles),
             "meta.xml": f"{_XML}<office:document-meta {_NAMESPACES}><office:meta>"
             f"<dc:title>{_escape(self.carried.title)}</dc:title></office:meta></office:document-meta>",
         }
@@ -128,15 +142,15 @@ class _Writer:
         align = {"centre": "center", "end": "end"}.get(node.attrs.get("align") or "")
         return self.aligned.setdefault((style, align), f"P{len(self.aligned) + 1}") if align else style
 
-    def block(self, node: Node, style: str = "Text_20_body") -> str:
+    def block(self, node: Node, style: str = "Text_20_body", *, anew: bool = False) -> str:
         match node.kind:
             case "heading":
                 level = node.attrs["level"] - 1
                 named = self.styled(node, f"Heading_20_{level}")
-                words = _bookmark(node.attrs["anchor"]) + self.words(node.content)
+                words = _bookmark(self.anchor) + self.words(node.content)
                 return f'<text:h text:style-name="{named}" text:outline-level="{level}">{words}</text:h>'
             case "bulleted_list" | "numbered_list":
-                return self.list(node, self.list_style(node), style)
+                return self.list(node, self.list_style(node, anew=anew), style)
             case "quotation":
                 words = self.blocks(node.content[0].content, "Quotations")
                 return words + "".join(
@@ -148,7 +162,9 @@ class _Writer:
             case "table":
                 return self.table(node)
             case "preformatted":
-                return "".join(self.paragraph("Preformatted_20_Text", _spaced(line)) for line in lines_of(node))
+                within = {"Quotations": "quotation", "Aside": "aside"}.get(style, "")
+                named = self.own_style("paragraph", of_preformatted(node.attrs["language"], within))
+                return self.paragraph(named, "<text:line-break/>".join(map(_spaced, lines_of(node))))
             case "divider":
                 return self.paragraph("Horizontal_20_Line", "")
             case "picture":
@@ -162,8 +178,13 @@ class _Writer:
         named = {"lead": "Lead", "small-print": "Small_20_print"}.get(node.attrs["style"] or "", style)
         return self.paragraph(self.styled(node, named), self.words(node.content))
 
-    def list_style(self, node: Node) -> str:
-        """A list style whose levels are those of this list and of the first lists within it."""
+    def own_style(self, family: str, name: str) -> str:
+        """The identity of a style that this text alone has."""
+        return self.own_styles.setdefault((family, name), f"Own{len(self.own_styles) + 1}")
+
+    def list_style(self, node: Node, *, anew: bool = False) -> str:
+        """A list style whose levels are those of this list and of the first lists within it; ``anew``, one that no
+        list has had."""
         levels: list[tuple[bool, int]] = []
         inner: Node | None = node
         while inner is not None and len(levels) < 10:
@@ -171,6 +192,9 @@ class _Writer:
             inside = (child for item in inner.content for child in item.content if child.kind.endswith("_list"))
             inner = next(inside, None)
         key = tuple(levels)
+        if anew:
+            # The deepest levels show nowhere; so another form of theirs makes another style.
+            key = (*key, *[(False, 1)] * (10 - len(key)), (False, len(self.list_styles)))
         return self.list_styles.setdefault(key, f"L{len(self.list_styles) + 1}")
 
     def list(self, node: Node, named: str, style: str, depth: int = 0) -> str:
@@ -271,6 +295,8 @@ class _Writer:
             language, _, country = str(marks["language"]["code"]).partition("-")
             said.append(f'fo:language="{language}" fo:country="{country if len(country) == 2 else "none"}"')
         written = self.span(node.text, said, code="code" in marks)
+        if named := of_marks(marks):
+            written = f'<text:span text:style-name="{self.own_style("text", named)}">{written}</text:span>'
         return self.linked(str(marks["link"]["href"]), written) if "link" in marks else written
 
     def span(self, text: str, said: Sequence[str], *, code: bool = False) -> str:
@@ -309,7 +335,7 @@ def _bookmark(anchor: str | None) -> str:
 
 def _list_style(name: str, levels: tuple[tuple[bool, int], ...]) -> str:
     written = []
-    for level, (numbered, start) in enumerate((*levels, *[levels[-1]] * (10 - len(levels))), start=1):
+    for level, (numbered, start) in enumerate((*levels, *[levels[-1]] * (10 - len(levels)))[:10], start=1):
         place = (
             '<style:list-level-properties text:list-level-position-and-space-mode="label-alignment">'
             f'<style:list-level-label-alignment text:label-followed-by="listtab" fo:margin-left="{0.64 * level:.2f}cm" '
@@ -329,8 +355,16 @@ def _list_style(name: str, levels: tuple[tuple[bool, int], ...]) -> str:
     return f'<text:list-style style:name="{name}">{"".join(written)}</text:list-style>'
 
 
-def _style(name: str, parent: str = "Standard", inside: str = "", *, family: str = "paragraph", level: int = 0) -> str:
-    shown = re.sub("_20_", " ", name)
+def _style(
+    name: str,
+    parent: str = "Standard",
+    inside: str = "",
+    *,
+    family: str = "paragraph",
+    level: int = 0,
+    shown: str = "",
+) -> str:
+    shown = shown or re.sub("_20_", " ", name)
     outline = f' style:default-outline-level="{level}"' if level else ""
     based = f' style:parent-style-name="{parent}"' if parent and family == "paragraph" else ""
     return (
@@ -339,7 +373,7 @@ def _style(name: str, parent: str = "Standard", inside: str = "", *, family: str
     )
 
 
-def _styles(language: str) -> str:
+def _styles(language: str, own: Mapping[tuple[str, str], str]) -> str:
     code, _, country = language.partition("-")
     mono = '<style:text-properties fo:font-family="monospace" fo:font-size="10pt"/>'
     space = '<style:paragraph-properties fo:margin-bottom="0.25cm" fo:line-height="115%"/>'
@@ -377,6 +411,10 @@ def _styles(language: str) -> str:
         _style("Horizontal_20_Line", "Standard", below),
         _style("Footnote", "Standard", small),
         _style(_CODE, "", mono, family="text"),
+        *(
+            _style(identity, "Preformatted_20_Text", family=family, shown=_escape_attribute(name))
+            for (family, name), identity in own.items()
+        ),
         _style("Picture", "", '<style:graphic-properties style:vertical-pos="top"/>', family="graphic"),
         _style("Formula", "", '<style:graphic-properties style:vertical-pos="middle"/>', family="graphic"),
     ]

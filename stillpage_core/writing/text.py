@@ -2,33 +2,34 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 
 from ..document.node import Node
 from ..document.walking import text_of
-from .carrying import Notes, notes_of
+from .carrying import Notes, alt_written, notes_of
 from .html import ASIDE_LABELS
 
 
-def plain_text(document: Node) -> str:
+def plain_text(document: Node, alt: Callable[[Node], str] = alt_written) -> str:
     """The words of a document, with a line end at the end.
 
-    A picture is its alt text in square brackets, if any, and its caption below; the sign of a note is its number in
-    square brackets.
+    A picture is its alt text (``alt`` gives it) in square brackets, if any, and its caption below; the sign of a note
+    is its number in square brackets.
     """
-    writer = _Writer(notes_of(document))
+    writer = _Writer(notes_of(document), alt)
     return "\n\n".join(filter(None, (writer.block(child) for child in document.content))) + "\n"
 
 
 class _Writer:
-    def __init__(self, notes: Notes) -> None:
+    def __init__(self, notes: Notes, alt: Callable[[Node], str]) -> None:
         self.notes = notes
+        self.alt = alt
 
     def block(self, node: Node) -> str:
         match node.kind:
             case "picture":
-                alt = node.attrs["alt"] and not node.attrs["decorative"]
-                return "\n".join(filter(None, (f"[{node.attrs['alt']}]" if alt else "", node.attrs["caption"])))
+                alt = self.alt(node)
+                return "\n".join(filter(None, (f"[{alt}]" if alt else "", node.attrs["caption"])))
             case "divider":
                 return "* * *"
             case "bulleted_list" | "numbered_list":

@@ -2,15 +2,39 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from unittest import TestCase
 
-from stillpage_core.document import Node
+from stillpage_core.document import Node, normal_form
 from stillpage_core.document.walking import text_of, walk
 from stillpage_core.errors import ReadingError
-from stillpage_core.reading import Reading, read_html, read_markdown
+from stillpage_core.formats import FORMATS
+from stillpage_core.reading import Arriving, Reading, read_html, read_markdown
 from stillpage_core.reading.docx import read_docx
 from stillpage_core.reading.odt import read_odt
+from stillpage_core.resolving import Known
+from stillpage_core.writing import published_html
+from stillpage_core.writing.carrying import Carried, PictureFile
 
+from .documents import (
+    ABBREVIATION,
+    FRENCH,
+    TONE,
+    aside,
+    bulleted,
+    cell,
+    document,
+    heading,
+    item,
+    link,
+    numbered,
+    paragraph,
+    picture,
+    preformatted,
+    quotation,
+    table,
+    words,
+)
 from .packages import docx_with, odt_with
 
 
@@ -240,3 +264,68 @@ class Guarded(TestCase):
     def test_an_empty_file_is_an_empty_page(self):
         self.assertEqual(text(read_docx(docx_with("<w:p/>"))), "")
         self.assertEqual(text(read_odt(odt_with("<text:p/>"))), "")
+
+
+class OutAndBack(TestCase):
+    """What the formats have no element for goes out in styles of its name, and comes back."""
+
+    PAGE = document(
+        paragraph("See ", words("the gates", link("#gates")), "."),
+        bulleted(item(paragraph("Type")), item(paragraph("and wait"), preformatted("open  gate", "", language="C++"))),
+        bulleted(item(paragraph("another list"))),
+        numbered(item(paragraph("one"))),
+        numbered(item(paragraph("one again"))),
+        quotation(paragraph("They wrote"), preformatted("a line", "and another")),
+        aside("tip", paragraph("Bring"), preformatted("a torch")),
+        heading(2, "Gates", anchor="gates"),
+        table([cell(preformatted("a", "  b")), cell("c")]),
+        preformatted("one", "two", language="python"),
+        preformatted("three"),
+        paragraph(words("VCT", ABBREVIATION), ", ", words("écluse", FRENCH), ", ", words("rust", TONE)),
+        paragraph("End."),
+    )
+
+    def test_through_docx_and_odt(self):
+        for ending in ("docx", "odt"):
+            with self.subTest(ending):
+                data = FORMATS[ending].write(self.PAGE, Carried(language="en-GB"))
+                back = FORMATS[ending].read(data, Arriving(), 1)
+                self.assertEqual(back.document.to_json(), normal_form(self.PAGE).to_json())
+
+    def test_a_link_to_a_heading_leads_there_in_the_file_too(self):
+        page = document(paragraph(words("down", link("#the-gates"))), heading(2, "The gates"))
+        for ending in ("docx", "odt"):
+            back = FORMATS[ending].read(FORMATS[ending].write(page, Carried()), Arriving(), 1).document
+            self.assertEqual(back.content[1].attrs["anchor"], "the-gates")
+            self.assertEqual(back.content[0].content[0].marks[0].attrs["href"], "#the-gates")
+
+    def test_words_in_the_language_of_the_page_are_not_marked(self):
+        lang = '<w:r><w:rPr><w:lang w:val="{}"/></w:rPr><w:t xml:space="preserve">{}</w:t></w:r>'
+        body = p(lang.format("en-GB", "All of this is English, "), lang.format("en-US", "and this too, "))
+        body += p(lang.format("fr-FR", "mais pas ceci"), lang.format("x-none", "."))
+        marked = [node for _, node in walk(read_docx(docx_with(body)).document) if node.marks]
+        self.assertEqual([(node.text, node.marks[0].attrs["code"]) for node in marked], [("mais pas ceci", "fr-FR")])
+
+    def test_a_picture_without_an_alt_text_is_not_made_decorative(self):
+        gates = PictureFile("gates.png", "image/png", b"bytes", 24, 16)
+        for own, file, expected in (
+            (picture(1), gates, (None, False)),
+            (picture(1, decorative=True), gates, (None, True)),
+            (picture(1), replace(gates, decorative=True), (None, True)),
+            (picture(1), replace(gates, alt="From the library"), ("From the library", False)),
+        ):
+            data = FORMATS["html"].write(document(own), Carried(pictures={1: file}))
+            (came,) = FORMATS["html"].read(data, Arriving(), 1).document.content
+            self.assertEqual((came.attrs["alt"], came.attrs["decorative"]), expected)
+        carried = Carried(pictures={1: replace(gates, alt="From the library")})
+        for ending in ("md", "txt"):
+            self.assertIn("From the library", FORMATS[ending].write(document(picture(1)), carried).decode())
+
+    def test_what_a_new_window_is_told_by_is_not_taken_for_words(self):
+        page = document(paragraph(words("away", link("https://a.example/", new_window=True))))
+        data = FORMATS["html"].write(page, Carried())
+        self.assertNotIn(b"opens in a new window", data)
+        self.assertEqual(FORMATS["html"].read(data, Arriving(), 1).document, page)
+        published = published_html(page, Known())
+        self.assertIn("opens in a new window", published)
+        self.assertEqual(text(read_html(published)), "away")
