@@ -79,7 +79,7 @@ class _Outside:
 
 
 def _html(document: Node, carried: Carried) -> bytes:
-    return html_file(document, _Outside(carried), carried.title, carried.language).encode()
+    return html_file(document, _Outside(carried), carried.title, carried.language, carried.description).encode()
 
 
 def _leads(carried: Carried) -> Callable[[str], str | None]:
@@ -96,7 +96,9 @@ def _markdown(document: Node, carried: Carried) -> bytes:
     )
     escaped = re.sub(r"([\\`*_\[\]<>&$~])", r"\\\1", carried.title)
     title = f"# {escaped}\n\n" if carried.title else ""
-    return (title + markdown(document, places)).encode()
+    quoted = carried.description.replace("'", "''")
+    front = f"---\ndescription: '{quoted}'\n---\n\n" if carried.description else ""
+    return (front + title + markdown(document, places)).encode()
 
 
 def _text(document: Node, carried: Carried) -> bytes:

@@ -51,7 +51,7 @@ def export_page(page: Page, ending: str, sight: Sight) -> Goods:
     form = FORMATS[ending]
     copy = page.working_copy
     document, pictures = _with_pictures(copy.tree, sight)
-    carried = Carried(copy.title, pictures, _leads(page, sight), page.site.language)
+    carried = Carried(copy.title, pictures, _leads(page, sight), page.site.language, copy.description)
     with computing():
         data = form.write(document, carried)
     name = slug(copy.title, "page")

@@ -25,7 +25,7 @@ from stillpage.sites.models import Site
 from stillpage_core.document import Node
 from stillpage_core.errors import CoreError, ReadingError
 from stillpage_core.formats import read_file
-from stillpage_core.reading import Arriving, Message, Picture, with_pages
+from stillpage_core.reading import Arriving, Message, Picture, Reading, with_pages
 from stillpage_core.reading.reading import PROVISIONAL
 
 from .arriving import arrived, own_pages
@@ -56,6 +56,7 @@ class _Draft:
     document: Node
     number: int
     messages: tuple[Message, ...] = ()
+    description: str = ""
 
 
 @dataclass
@@ -178,7 +179,9 @@ class _Import:
         into = arrived(reading, self.person, fetch=lambda picture: self.picture(source.path, picture))
         title = reading.title or title_from_name(_named(source.path))
         title = " ".join(title.split())[: tree.LONGEST_TITLE]
-        self.drafts.append(_Draft(source.path, title, into.document, self.numbers[source.path], into.messages))
+        self.drafts.append(
+            _Draft(source.path, title, into.document, self.numbers[source.path], into.messages, _description(reading))
+        )
 
     def beside(self, path: str, address: str) -> tuple[str, str]:
         """The path and fragment that an address names, seen from a file."""
@@ -239,7 +242,7 @@ class _Import:
                 places.setdefault(stands_for, page)
             self.outcome.pages.append((page, draft.messages))
         for draft, (page, _) in zip(self.drafts, self.outcome.pages, strict=True):
-            text = saving.Draft(draft.title, "", with_pages(draft.document, numbers))
+            text = saving.Draft(draft.title, draft.description, with_pages(draft.document, numbers))
             saving.save(page, self.person, text, page.working_copy.revision)
             page.working_copy.refresh_from_db()
         return self.outcome
@@ -253,6 +256,14 @@ class _Import:
                 return places[folder]
             folder = posixpath.dirname(folder)
         return places.get("", self.parent) if _stem(path) not in _FIRST or posixpath.dirname(path) else self.parent
+
+
+def _description(reading: Reading) -> str:
+    """The description that a text brings along; one that is too long is cut at a word."""
+    words = reading.description or ""
+    if len(words) <= saving.LONGEST_DESCRIPTION:
+        return words
+    return words[: saving.LONGEST_DESCRIPTION].rpartition(" ")[0]
 
 
 def _named(path: str) -> str:

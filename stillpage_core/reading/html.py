@@ -28,7 +28,7 @@ from .listed import Caption, Listed, Piece, Styled, assembled, is_empty, quotati
 from .mathml import latex_of
 from .mending import mended
 from .nesting import check_nesting
-from .reading import Arriving, Reading, Told
+from .reading import Arriving, Reading, Told, has_words
 from .styles import NOTHING, Meaning, class_styles, meaning_of, restyled
 from .text import as_typed, clean
 
@@ -65,6 +65,7 @@ _DEEPEST = 15
 """Lists nested deeper than this are read as their words."""
 _RECURSION = 120
 """Elements nested deeper than this are read as their words."""
+PERMALINKS = frozenset("¶#🔗∞")
 _SPACE = re.compile(r"[ \t\n\r\f]+")
 _LINE_END = re.compile(r"[\t\n\r\f]")
 _TINY = 2
@@ -83,7 +84,20 @@ def read_html(html: str, arriving: Arriving | None = None, *, under: int = 1) ->
     blocks, exact = html_blocks(html, arriving)
     if exact:
         return arriving.finished(blocks)
-    return arriving.finished(mended(lowered(titled(_without_rule(blocks), arriving), arriving), arriving.told, under))
+    came = mended(lowered(titled(_without_rule(blocks), arriving), arriving), arriving.told, under)
+    return arriving.finished(came, lambda: _holds_words(html))
+
+
+def _holds_words(html: str) -> bool:
+    """Whether a piece of HTML has words that are shown."""
+    tree = LexborHTMLParser(html.replace("\x00", ""))
+    tree.strip_tags(sorted(_UNSEEN - {"rt"}))
+    return tree.body is not None and has_words(tree.body.text())
+
+
+def _is_permalink(link: LexborNode) -> bool:
+    """Whether a link is a sign that programs put behind a heading, and that leads to it."""
+    return (link.attributes.get("href") or "").startswith("#") and link.text().strip() in PERMALINKS
 
 
 def _without_rule(blocks: list[Node]) -> list[Node]:
@@ -105,6 +119,8 @@ def html_blocks(html: str, arriving: Arriving, *, exact: bool = False) -> tuple[
     reader = _Reader(arriving, stored or root, exact=stored is not None)
     if arriving.whole and (named := tree.css_first("title")):
         arriving.title = " ".join(clean(named.text()).split())[:200] or None
+    if arriving.whole and (about := tree.css_first('meta[name="description"]')):
+        arriving.description = " ".join(clean(about.attributes.get("content") or "").split()) or None
     if stored is None and "<style" in html:
         reader.classes = class_styles("\n".join(sheet.text() for sheet in tree.css("style")))
     blocks = _Blocks(reader)
@@ -300,6 +316,8 @@ class _Blocks:
                 return
         if tag == "span" and attributes.get("class") == "unseen" and node.text() == NEW_WINDOW:
             return  # Our own pages say so behind a link; the link knows it.
+        if tag == "a" and not reader.exact and _is_permalink(node):
+            return
         if tag == "rt":
             # The reading stands behind its words, in the brackets that `rp` holds for who shows no ruby.
             self.words.text(f"({_SPACE.sub(' ', node.text()).strip()})", marks)

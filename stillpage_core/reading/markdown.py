@@ -19,6 +19,7 @@ from ..document.references import FRAGMENT, parse_reference
 from ..document.schema import SCHEMA
 from ..document.tables import squared
 from ..document.walking import text_of
+from .front_matter import split_front_matter, taken
 from .html import html_blocks, lowered, marks_of, titled
 from .html_links import note_anchor
 from .listed import Listed, Piece, assembled, labelled, with_source
@@ -35,12 +36,17 @@ def read_markdown(text: str, arriving: Arriving | None = None) -> Reading:
     """Read CommonMark. Level-1 headings are lowered with the rest; what the schema has no kind for becomes text. Never
     raises: what is nested too deeply to be read is text with its signs."""
     arriving = arriving or Arriving()
+    said, text = split_front_matter(text)
+    title, arriving.description = taken(said, arriving.told)
     try:
         blocks = markdown_blocks(text, arriving)
     except RecursionError:
         arriving.told.dropped("The structure was left out: it is nested too deeply to be read")
         return arriving.finished(read_plain(text).document.content)
-    return arriving.finished(lowered(titled(blocks, arriving), arriving))
+    blocks = lowered(titled(blocks, arriving), arriving)
+    # A title in the text is the one that readers have seen.
+    arriving.title = arriving.title or title
+    return arriving.finished(blocks)
 
 
 _SIGNS_OF = (

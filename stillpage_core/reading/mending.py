@@ -23,6 +23,7 @@ _CERTAIN = frozenset("•▪◦‣●■➢")
 _NUMBER = re.compile(rf"(\d{{1,3}})[.)][{SPACES}]+(?=[^{SPACES}])")
 _ROW = re.compile(rf"[{SPACES}]*[\u00a0\u2007\u202f][{SPACES}]+|[{SPACES}]+[\u00a0\u2007\u202f][{SPACES}]*|  +")
 
+LONGEST_CAPTION = 200
 LONGEST_LINE = 80
 MOST_WORDS = 12
 """A bold paragraph longer than this, in characters or in words, is not taken for a heading."""
@@ -284,7 +285,7 @@ def _typed(blocks: Sequence[Node], told: Told) -> Iterator[Piece]:
             said = [read.content]
             item = Listed([], len(indents) - 1, read.number is not None, read.number, of="typed")
         elif item and place > 0:
-            said.append(line)
+            said.append(_cut(line, read.indent))
         else:
             if item:
                 yield whole(item)
@@ -348,6 +349,13 @@ def _with_headings(blocks: Sequence[Node], told: Told, under: int) -> list[Node]
         if block.kind == "heading":
             level = block.attrs["level"]
             made.append(_with_plain_links(_unstressed(block, told), told))
+        elif block.kind == "paragraph" and follows is not None and _names_a_table(block) and follows.kind == "table":
+            # It is put to the table when that comes.
+            made.append(block)
+        elif block.kind == "table" and made and _names_a_table(made[-1]) and block.content[0].kind != "table_caption":
+            told.mended("A line above a table became its caption", "{} lines above tables became their captions")
+            caption = make("table_caption", without_mark(made.pop(), "strong").content)
+            made.append(block.with_content([caption, *block.content]))
         elif block.kind == "paragraph" and follows is not None and is_bold_line(block) and not is_line(follows):
             told.mended("A bold line became a heading", "{} bold lines became headings")
             words = without_mark(block, "strong").content
@@ -355,6 +363,17 @@ def _with_headings(blocks: Sequence[Node], told: Told, under: int) -> list[Node]
         else:
             made.append(_with_plain_links(block, told))
     return made
+
+
+_NAMED = re.compile(r"(?:table|tabelle|tableau|tabla|tabella|tabel|tab\.)[ \u00a0]\d{1,3}(?:[.-]\d{1,3}){0,2}\b", re.I)
+
+
+def _names_a_table(block: Node) -> bool:
+    """Whether a paragraph is a short line that begins as “Table 2” does."""
+    if block.kind != "paragraph" or any(node.kind != "text" for node in block.content):
+        return False
+    text = text_of(block)
+    return len(text) <= LONGEST_CAPTION and _NAMED.match(text) is not None
 
 
 def _unstressed(heading: Node, told: Told) -> Node:

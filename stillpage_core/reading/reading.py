@@ -41,12 +41,14 @@ class Picture:
 
 @dataclass(frozen=True)
 class Reading:
-    """A valid document in normal form, what was done on the way, and the title, where the text has one of its own."""
+    """A valid document in normal form, what was done on the way, and the title and the description, where the text has
+    its own."""
 
     document: Node
     messages: tuple[Message, ...] = ()
     pictures: tuple[Picture, ...] = ()
     title: str | None = None
+    description: str | None = None
 
     @property
     def kept(self) -> tuple[str, ...]:
@@ -130,7 +132,7 @@ class Told:
     def messages(self) -> tuple[Message, ...]:
         """What was told, what was mended first."""
         all_of_them = [
-            Message(sort, one if count == 1 else many.format(f"{count:,}"))
+            Message(sort, one if count == 1 else many.replace("{}", f"{count:,}"))
             for (sort, one, many), count in self._counts.items()
         ]
         return tuple(sorted(all_of_them, key=lambda message: message.sort != "mended"))
@@ -154,6 +156,7 @@ class Arriving:
     told: Told = field(default_factory=Told)
     pictures: list[Picture] = field(default_factory=list)
     title: str | None = None
+    description: str | None = None
     _by_address: dict[str, int] = field(default_factory=dict)
 
     def picture(self, address: str = "", data: bytes | None = None, name: str = "", alt: str = "") -> int:
@@ -187,7 +190,7 @@ class Arriving:
         document = normal_form(make("doc", blocks or [make("paragraph")]))
         named = {node.attrs["item"] for _, node in walk(document) if node.kind == "picture"} if self.pictures else set()
         pictures = tuple(picture for picture in self.pictures if picture.number in named)
-        return Reading(document, self.told.messages(), pictures, self.title)
+        return Reading(document, self.told.messages(), pictures, self.title, self.description)
 
 
 def with_pictures(document: Node, numbers: Mapping[int, int | None]) -> Node:

@@ -37,7 +37,10 @@ NOTHING = Meaning({})
 @lru_cache(maxsize=4096)
 def meaning_of(style: str) -> Meaning:
     """Read the ``style`` attribute of an element."""
-    declared = {name.lower(): value.strip().lower() for name, value in _DECLARATION.findall(style)}
+    declared = {
+        name.lower(): value.strip().lower().removesuffix("!important").rstrip()
+        for name, value in _DECLARATION.findall(style)
+    }
     marks: dict[str, bool] = {}
     if weight := declared.get("font-weight") or declared.get("mso-bidi-font-weight" if "font" in declared else ""):
         marks["strong"] = weight in ("bold", "bolder") or (weight.isdigit() and int(weight) >= 600)

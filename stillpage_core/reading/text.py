@@ -11,7 +11,7 @@ from ..document.node import Mark, Node, in_order, make
 from ..document.references import parse_reference
 from .listed import is_empty
 from .mending import mended
-from .reading import Arriving, Reading
+from .reading import Arriving, Reading, has_words
 
 _CONTROL = dict.fromkeys((*range(32), *range(127, 160), *range(55296, 57344))) | dict.fromkeys((9, 10, 11, 12), " ")
 _HAS_CONTROL = re.compile("[\x00-\x1f\x7f-\x9f\ud800-\udfff]")
@@ -40,7 +40,7 @@ def read_text(text: str, arriving: Arriving | None = None, *, under: int = 1) ->
     """Read plain text with line ends of any kind. ``under`` as in `mending.mended`."""
     arriving = arriving or Arriving()
     blocks = [_linked(block) for part in _parts(text) for block in _blocks(part, arriving)]
-    return arriving.finished(mended(blocks, arriving.told, under))
+    return arriving.finished(mended(blocks, arriving.told, under), lambda: has_words(text))
 
 
 def read_plain(text: str) -> Reading:
@@ -72,7 +72,8 @@ def _paragraph(lines: Sequence[str]) -> Node:
 
 def _blocks(lines: list[str], arriving: Arriving) -> Iterator[Node]:
     cells = [line.strip("\r").split("\t") for line in lines]
-    if len(lines) > 1 and len(cells[0]) > 1 and all(len(row) == len(cells[0]) for row in cells) and len(cells[0]) < 200:
+    even = 1 < len(cells[0]) < 200 and all(len(row) == len(cells[0]) for row in cells)
+    if even and len(lines) > 1 and any(row[0].strip() for row in cells):
         arriving.told.mended("Lines parted by tabs became a table", "{} runs of lines parted by tabs became tables")
         yield _table(cells)
         return

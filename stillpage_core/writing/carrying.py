@@ -38,6 +38,7 @@ class Carried:
     pictures: Mapping[int, PictureFile] = field(default_factory=dict)
     leads: Callable[[str], str | None] = as_written
     language: str = "en-GB"
+    description: str = ""
 
 
 @dataclass(frozen=True)

@@ -333,14 +333,15 @@ _BETWEEN_BLOCKS = re.compile(
 )
 
 
-def html_file(document: Node, resolver: Resolver, title: str, language: str) -> str:
+def html_file(document: Node, resolver: Resolver, title: str, language: str, description: str = "") -> str:
     """The page as an HTML file that stands alone: its title as heading of level 1, then its text. A picture's address
     is that of its last file."""
     body = _BETWEEN_BLOCKS.sub(r"\1\n", _File(resolver).document(document))
     return (
         f'<!DOCTYPE html>\n<html lang="{escape(language)}">\n<head>\n<meta charset="utf-8">\n'
         '<meta name="viewport" content="width=device-width, initial-scale=1">\n'
-        f"<title>{escape(title, quote=False)}</title>\n</head>\n<body>\n<h1>{escape(title, quote=False)}</h1>\n"
+        + (f'<meta name="description" content="{escape(description)}">\n' if description else "")
+        + f"<title>{escape(title, quote=False)}</title>\n</head>\n<body>\n<h1>{escape(title, quote=False)}</h1>\n"
         f"{body}\n</body>\n</html>\n"
     )
 

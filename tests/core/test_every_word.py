@@ -9,7 +9,7 @@ from stillpage_core.document import Node, normal_form
 from stillpage_core.document.walking import text_of, walk
 from stillpage_core.errors import ReadingError
 from stillpage_core.formats import FORMATS
-from stillpage_core.reading import Arriving, Reading, read_html, read_markdown
+from stillpage_core.reading import Arriving, Reading, read_html, read_markdown, read_text
 from stillpage_core.reading.docx import read_docx
 from stillpage_core.reading.odt import read_odt
 from stillpage_core.resolving import Known
@@ -261,6 +261,13 @@ class Guarded(TestCase):
         with self.assertRaisesRegex(ReadingError, "none of them could be read"):
             read_odt(odt_with("<text:forms><text:p>words</text:p></text:forms>"))
 
+    def test_braces_in_what_is_told_are_words(self):
+        self.assertIn("“x:{0}” was left out", told(read_html('<a href="x:{0}">a</a> <a href="x:{0}">b</a>')))
+
+    def test_html_and_text_of_which_nothing_can_be_read(self):
+        self.assertEqual(text(read_html("<script>words</script><style>p{}</style>")), "")
+        self.assertEqual(text(read_text(" \n ")), "")
+
     def test_an_empty_file_is_an_empty_page(self):
         self.assertEqual(text(read_docx(docx_with("<w:p/>"))), "")
         self.assertEqual(text(read_odt(odt_with("<text:p/>"))), "")
@@ -329,3 +336,51 @@ class OutAndBack(TestCase):
         published = published_html(page, Known())
         self.assertIn("opens in a new window", published)
         self.assertEqual(text(read_html(published)), "away")
+
+
+class MarkdownFiles(TestCase):
+    def test_front_matter_gives_title_and_description_and_the_rest_is_told(self):
+        front = '---\ntitle: "Walks: by water"\ndescription: Where to walk\ndate: 2031-05-01\ntags: [lock, boat]\n'
+        reading = read_markdown(f"{front}keywords:\n  - ice\n---\n\nText.\n", Arriving(whole=True))
+        self.assertEqual((reading.title, reading.description), ("Walks: by water", "Where to walk"))
+        self.assertEqual(text(reading), "Text.")
+        self.assertIn("date: 2031-05-01; tags: lock, boat; keywords: ice", told(reading))
+
+    def test_what_is_no_front_matter_stays(self):
+        for words_ in ("---\n\nText\n\n---\n", "---\nJust a sentence\n---\n", "Title\n---\na: b\n---\n", "---\na: b\n"):
+            self.assertGreater(len(text(read_markdown(words_))), 2, words_)
+        self.assertIn("Just a sentence", text(read_markdown("---\nJust a sentence\n---\n")))
+
+    def test_a_description_goes_out_and_comes_back(self):
+        carried = Carried("Walks", description='Where it\'s good to walk: "here"')
+        for ending in ("md", "html"):
+            data = FORMATS[ending].write(document(paragraph("Text.")), carried)
+            reading = FORMATS[ending].read(data, Arriving(whole=True), 1)
+            self.assertEqual((reading.title, reading.description), ("Walks", carried.description), ending)
+            self.assertEqual(text(reading), "Text.")
+
+
+class Painted(TestCase):
+    def test_hidden_with_importance_is_hidden(self):
+        self.assertEqual(text(read_html('<p>a<span style="display: none !important">b</span></p>')), "a")
+
+    def test_permalinks_of_headings_are_left_out(self):
+        html = '<h2 id="gates">Gates<a class="headerlink" href="#gates" title="Permalink">¶</a></h2><p>x</p>'
+        self.assertEqual(text(read_html(html)), "Gates\nx")
+
+    def test_lines_indented_by_tabs_are_no_table(self):
+        reading = read_text("\tone line\n\tand another\n")
+        self.assertNotIn("table", kinds(reading.document))
+        self.assertIn("table", kinds(read_text("a\tb\n\tc\n").document))
+
+    def test_a_wrapped_item_has_no_spaces_within(self):
+        document_ = read_text("- item one is here\n  and goes on\n- two").document
+        self.assertIn("item one is here\nand goes on", text_of(document_))
+
+    def test_a_bold_line_that_names_a_table_is_its_caption(self):
+        html = "<p><b>Table 10.1 Rise of the locks</b></p><table><tr><th>a</th></tr><tr><td>b</td></tr></table>"
+        document_ = read_html(html).document
+        self.assertEqual([block.kind for block in document_.content], ["table"])
+        self.assertEqual(text_of(document_.content[0].content[0]), "Table 10.1 Rise of the locks")
+        document_ = read_html("<p><b>Table 10.1 Rise of the locks</b></p><p>Stands elsewhere.</p>").document
+        self.assertEqual(document_.content[0].kind, "heading")
