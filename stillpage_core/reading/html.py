@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import re
 from base64 import b64decode
+from collections import Counter
 from collections.abc import Iterator, Sequence
 from typing import Any
 
@@ -188,7 +189,32 @@ class _Reader:
         self.in_table = False
         self.paint = False
         self.classes: dict[str, str] = {}
+        self.language = "" if exact else _language_of(root)
         self.fragments = Fragments(None if exact else root)
+
+    def style_of(self, node: LexborNode) -> str:
+        """What the classes of an element and its own style declare."""
+        style = node.attributes.get("style") or ""
+        named = node.attributes.get("class") if self.classes else None
+        return ";".join([*(self.classes.get(name, "") for name in named.split()), style]) if named else style
+
+
+def _language_of(root: LexborNode) -> str:
+    """The language of a text as its elements tell it: that of the whole, or the one that most letters are said to be
+    in, where more are than are not. Without its region; "" where none is told."""
+    around = root.parent
+    whole = around.attributes.get("lang") if around is not None and around.tag == "html" else None
+    whole = root.attributes.get("lang") or whole
+    if whole:
+        return whole.split("-")[0].lower()
+    letters: Counter[str] = Counter()
+    for element in root.css("[lang]"):
+        said = (element.attributes.get("lang") or "").split("-")[0].lower()
+        letters[said] += sum(len(each.text_content or "") for each in children_of(element) if each.tag == "-text")
+    if not letters:
+        return ""
+    most = max(letters, key=lambda each: letters[each])
+    return most if 2 * letters[most] > len(root.text()) else ""
 
 
 def _spaced(text: str, *, exact: bool) -> str:
@@ -217,6 +243,9 @@ class _Words:
         text = clean(text)
         if not text:
             return
+        if len(marks) > 1 and not self.exact and any(mark.kind == "link" for mark in marks):
+            # That a link is underlined goes without saying.
+            marks = tuple(mark for mark in marks if mark.kind != "underline")
         self.at_start = text[-1] == " "
         last = self.nodes[-1] if self.nodes else None
         if last is not None and last.kind == "text" and last.marks == marks:
@@ -266,6 +295,7 @@ class _Blocks:
         self.reader = reader
         self.lists = lists
         self.in_line = in_line
+        self.keeps_lines = False
         self.pieces: list[Piece] = []
         self.words = _Words(exact=reader.exact)
 
@@ -276,6 +306,19 @@ class _Blocks:
     def end_words(self) -> None:
         if self.words.nodes and (words := self.words.taken()):
             self.pieces.append(make("paragraph", words))
+
+    def lines(self, text: str, marks: Marks) -> None:
+        """Words whose line ends are line ends."""
+        for place, line in enumerate(text.split("\n")):
+            if place:
+                self.words.line_break(marks)
+            self.words.text(line, marks)
+
+    def parts(self, parent: LexborNode, marks: Marks, depth: int) -> None:
+        """What stands side by side: each a box of its own, so that its words are not joined to the next."""
+        for child in children_of(parent):
+            self.one(child, marks, depth)
+            self.words.text(" ", marks)
 
     def children(self, parent: LexborNode, marks: Marks, depth: int) -> None:
         child = parent.child
@@ -288,8 +331,10 @@ class _Blocks:
         reader = self.reader
         if tag == "-text":
             text = node.text_content or ""
+            if self.keeps_lines and "\n" in text:
+                self.lines(text, marks)
             # Between the blocks of the storable form white space means nothing.
-            if self.in_line or not reader.exact or text.strip(" \t\n\r\f"):
+            elif self.in_line or not reader.exact or text.strip(" \t\n\r\f"):
                 self.words.text(text, marks)
             return
         if tag[0] in "-!" or depth > _RECURSION:
@@ -303,10 +348,7 @@ class _Blocks:
         attributes = node.attributes
         meaning = NOTHING
         if not reader.exact and attributes:
-            style = attributes.get("style")
-            if reader.classes and (named := attributes.get("class")):
-                style = ";".join([*(reader.classes.get(name, "") for name in named.split()), style or ""])
-            if style:
+            if style := reader.style_of(node):
                 meaning = meaning_of(style)
                 reader.paint = reader.paint or meaning.paint
             if meaning.hidden or attributes.get("hidden", "until-found") != "until-found":
@@ -370,12 +412,16 @@ class _Blocks:
             self.table(node, marks, depth)
         else:
             marks = in_order(restyled(marks, meaning.marks)) if meaning.marks else marks
-            self.children(node, marks, depth + 1)
+            kept, self.keeps_lines = self.keeps_lines, self.keeps_lines or meaning.lines
+            (self.parts if meaning.side_by_side else self.children)(node, marks, depth + 1)
+            self.keeps_lines = kept
             self.end_words()
 
     def inside(self, node: LexborNode, marks: Marks, depth: int, *, in_line: bool = False) -> list[Node]:
         """The blocks within an element."""
         inner = _Blocks(self.reader, self.lists, in_line=in_line)
+        style = "" if self.reader.exact else node.attributes.get("style") or ""
+        inner.keeps_lines = self.keeps_lines or ("white-space" in style and meaning_of(style).lines)
         inner.children(node, marks, depth + 1)
         return inner.done()
 
@@ -409,6 +455,8 @@ class _Blocks:
                 value = str(value)[: attribute.maximum]
             if name == "href" and value and not self.reader.exact:
                 value = self.href(node, str(value))
+            if kind.name == "language" and str(value).split("-")[0].lower() == self.reader.language:
+                return None
             if value is None or attribute.problem(value):
                 if attribute.required:
                     if kind.name == "link" and words:
@@ -497,8 +545,10 @@ class _Blocks:
         of, level = meaning.item
         signs = [span for span in node.css("span[style]") if meaning_of(span.attributes["style"] or "").ignored]
         sign = clean(signs[0].text() if signs else "").strip(" \u00a0")
-        number = re.fullmatch(r"(?:\d+\.)*(\d{1,6})[.)]?|([a-z]|[ivxlc]+)[.)]", sign, re.IGNORECASE)
+        number = re.fullmatch(r"\(?(?:(?:\d+\.)*(\d{1,6})[.)]?|([a-z]|[ivxlc]+)[.)])", sign, re.IGNORECASE)
         counted = int(number[1]) if number and number[1] else None
+        if number and number[2]:
+            self.reader.told.mended("Letters before the items of a list became numbers", count=counted is None)
         blocks = self.inside(node, marks, depth, in_line=True)
         if tag[0] == "h" and tag != "hr":
             # A numbered heading is a heading; its number comes from the place it has.
@@ -598,9 +648,10 @@ class _Blocks:
         for name in ("colspan", "rowspan"):
             written = node.attributes.get(name) or ""
             spans[name] = min(200, max(1, int(written))) if re.fullmatch(r"\d{1,4}", written) else 1
-        if not self.reader.exact and (style := node.attributes.get("style")):
+        if not self.reader.exact and (style := self.reader.style_of(node)):
             meaning = meaning_of(style)
             if meaning.hidden:
+                self.reader.told.dropped("Hidden text was left out", "{} pieces of hidden text were left out")
                 return make("table_cell", [], **spans)
             self.reader.paint = self.reader.paint or meaning.paint
             marks = in_order(restyled(marks, {} if node.tag == "th" else meaning.marks))
@@ -628,12 +679,21 @@ class _Blocks:
     def list(self, node: LexborNode, tag: str, marks: Marks, depth: int) -> None:
         items: list[Node] = []
         first: int | None = None
+        start = node.attributes.get("start") or ""
+        begins = int(start) if re.fullmatch(r"\d{1,6}", start) else None
         notes = self.reader.fragments
         for child in children_of(node):
             inner = _Blocks(self.reader, self.lists + 1)
             if child.tag == "li":
                 if _is_hidden(child, self.reader):
                     continue
+                value = child.attributes.get("value") or ""
+                if tag == "ol" and re.fullmatch(r"\d{1,6}", value) and not self.reader.exact:
+                    expected = (begins or first or 1) + len(items)
+                    if items and int(value) != expected:
+                        self.numbered(items, begins if begins is not None else first)
+                        items = []
+                    begins = begins if items else int(value)
                 inner.children(child, marks, depth + 1)
                 anchor = _value(child, "list_item", "anchor") or notes.anchors.get(child.mem_id)
                 if notes.notes and child.mem_id in notes.notes:
@@ -657,10 +717,13 @@ class _Blocks:
                 items.append(before.with_content(content))
         if not items:
             return
-        start = node.attributes.get("start") or ""
-        counted = int(start) if re.fullmatch(r"\d{1,6}", start) else first
-        attrs = {"start": counted} if tag == "ol" and counted is not None else {}
-        self.pieces.append(make(_LISTS[tag], items, **attrs))
+        if tag == "ol":
+            self.numbered(items, begins if begins is not None else first)
+        else:
+            self.pieces.append(make(_LISTS[tag], items))
+
+    def numbered(self, items: Sequence[Node], start: int | None) -> None:
+        self.pieces.append(make("numbered_list", items, **({} if start is None else {"start": start})))
 
     def picture(self, node: LexborNode, marks: Marks) -> None:
         attributes = node.attributes

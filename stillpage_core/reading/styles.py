@@ -19,12 +19,15 @@ _BLOCKS = re.compile(r"block|flex|grid|flow-root|list-item|table(?:-row|-caption
 
 @dataclass(frozen=True)
 class Meaning:
-    """What a style says. ``marks`` are set or taken off; ``block`` is None where nothing is said of it."""
+    """What a style says. ``marks`` are set or taken off; ``block`` is None where nothing is said of it. ``lines``:
+    line ends in the text are line ends; ``side_by_side``: what stands in it is set as boxes."""
 
     marks: Mapping[str, bool]
     hidden: bool = False
     block: bool | None = None
     preformatted: bool = False
+    lines: bool = False
+    side_by_side: bool = False
     item: tuple[str, int] | None = None
     ignored: bool = False
     note: bool = False
@@ -64,6 +67,8 @@ def meaning_of(style: str) -> Meaning:
         block=None if not display else bool(_BLOCKS.fullmatch(display)),
         preformatted=declared.get("white-space", "").startswith("pre")
         and bool(re.search(r"mono|courier|consolas|menlo", family)),
+        lines=declared.get("white-space", "") in ("pre", "pre-wrap", "pre-line", "break-spaces"),
+        side_by_side=display in ("flex", "grid", "inline-flex", "inline-grid"),
         item=(f"{item[1]} {item[3]}", int(item[2]) - 1) if item else None,
         ignored=declared.get("mso-list") == "ignore",
         note=declared.get("mso-element") in ("footnote", "endnote"),
