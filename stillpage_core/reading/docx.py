@@ -269,19 +269,29 @@ class _Reader:
         return frozenset(found)
 
     def _whole_fields(self) -> set[etree._Element]:
-        """The marks of the fields that have an end. One without would swallow all that follows."""
+        """The marks of the fields that have an end. One without would swallow all that follows; so would one that has
+        words where its instruction is, and no result: the end is that of a field around it."""
         whole: set[etree._Element] = set()
         parts = [self.body, *(note for notes in self.note_parts.values() for note in notes.values())]
         for part in parts:
-            open_fields: list[list[etree._Element]] = []
-            for mark in part.iter(f"{self.w}fldChar"):
-                kind = self.get(mark, "fldCharType")
+            open_fields: list[tuple[list[etree._Element], set[str]]] = []
+            for mark in part.iter(f"{self.w}fldChar", f"{self.w}t"):
+                kind = self.get(mark, "fldCharType") or "t"
                 if kind == "begin":
-                    open_fields.append([mark])
-                elif open_fields:
-                    open_fields[-1].append(mark)
-                    if kind == "end":
-                        whole.update(open_fields.pop())
+                    open_fields.append(([mark], set()))
+                    continue
+                while open_fields and kind == "end" and open_fields[-1][1] == {"t"}:
+                    open_fields.pop()
+                if not open_fields:
+                    continue
+                marks, seen = open_fields[-1]
+                if kind != "t":
+                    marks.append(mark)
+                if kind != "t" or "separate" not in seen:
+                    seen.add(kind)
+                if kind == "end":
+                    whole.update(marks)
+                    open_fields.pop()
         return whole
 
     def _language(self) -> str:
