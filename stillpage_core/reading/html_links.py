@@ -135,6 +135,23 @@ def _named_alike(element: LexborNode, name: str) -> bool:
     return bool(own) and len(own or "") > 2 and name.startswith(own or "")
 
 
+def _first_heading(part: LexborNode) -> LexborNode | None:
+    """The heading that a part begins with."""
+    element: LexborNode | None = part.child
+    while element is not None:
+        if element.tag == "-text" and not (element.text_content or "").strip():
+            element = element.next
+        elif element.tag in _HEADINGS:
+            return element
+        elif element.tag in ("div", "header", "hgroup", "section", "a", "span") and element.child is not None:
+            element = element.child
+        elif element.tag in ("a", "span"):
+            element = element.next  # A place of its own, without words.
+        else:
+            return None
+    return None
+
+
 def _place(target: LexborNode) -> LexborNode | None:
     """The heading or list item that a name stands for."""
     element: LexborNode | None = target
@@ -142,6 +159,8 @@ def _place(target: LexborNode) -> LexborNode | None:
         if element.tag in _HEADINGS or (element is target and element.tag == "li"):
             return element
         element = element.parent
+    if target.tag in ("section", "article", "div", "main"):
+        return _first_heading(target)
     following = target.next
     while following is not None and following.tag == "-text" and not (following.text_content or "").strip():
         following = following.next

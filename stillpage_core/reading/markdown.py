@@ -19,6 +19,7 @@ from ..document.references import FRAGMENT, parse_reference
 from ..document.schema import SCHEMA
 from ..document.tables import squared
 from ..document.walking import text_of
+from .contents import with_places
 from .front_matter import split_front_matter, taken
 from .html import html_blocks, lowered, marks_of, titled
 from .html_links import note_anchor
@@ -43,7 +44,7 @@ def read_markdown(text: str, arriving: Arriving | None = None) -> Reading:
     except RecursionError:
         arriving.told.dropped("The structure was left out: it is nested too deeply to be read")
         return arriving.finished(read_plain(text).document.content)
-    blocks = lowered(titled(blocks, arriving), arriving)
+    blocks = with_places(lowered(titled(blocks, arriving), arriving))
     # A title in the text is the one that readers have seen.
     arriving.title = arriving.title or title
     return arriving.finished(blocks)

@@ -351,6 +351,11 @@ class MarkdownFiles(TestCase):
             self.assertGreater(len(text(read_markdown(words_))), 2, words_)
         self.assertIn("Just a sentence", text(read_markdown("---\nJust a sentence\n---\n")))
 
+    def test_contents_lead_to_headings_by_the_rule_of_others(self):
+        source = "[search](#explorersearch) [again](#gates-1) [own](#the-end)\n\n## explorer.search()\n\n## Gates\n\n"
+        page = read_markdown(source + "## Gates\n\n## The end\n").document
+        self.assertEqual([each.attrs["anchor"] for each in page.content[1:]], ["explorersearch", None, "gates-1", None])
+
     def test_a_description_goes_out_and_comes_back(self):
         carried = Carried("Walks", description='Where it\'s good to walk: "here"')
         for ending in ("md", "html"):
@@ -367,6 +372,13 @@ class Painted(TestCase):
     def test_permalinks_of_headings_are_left_out(self):
         html = '<h2 id="gates">Gates<a class="headerlink" href="#gates" title="Permalink">¶</a></h2><p>x</p>'
         self.assertEqual(text(read_html(html)), "Gates\nx")
+
+    def test_a_link_to_a_section_leads_to_its_heading(self):
+        html = '<p><a href="#s">a</a></p><section id="s"><div><h2>Gates</h2></div><p>x</p></section>'
+        page = read_html(html).document
+        self.assertEqual(
+            (page.content[0].content[0].marks[0].attrs["href"], page.content[1].attrs["anchor"]), ("#s", "s")
+        )
 
     def test_lines_indented_by_tabs_are_no_table(self):
         reading = read_text("\tone line\n\tand another\n")

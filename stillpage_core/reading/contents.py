@@ -1,0 +1,52 @@
+"""Links to headings of the same text that were written for another rule of making anchors than ours.
+
+A table of contents at the beginning of a Markdown file names its headings as the program makes them that shows it:
+most drop signs and join the words by hyphens, where ours makes a hyphen of every sign (`writing.anchors.slug`).
+"""
+
+from __future__ import annotations
+
+import re
+import unicodedata
+from collections.abc import Sequence
+
+from ..document.node import Node, make
+from ..document.references import FRAGMENT
+from ..document.walking import text_of, walk
+from ..writing.anchors import anchors_of
+
+_DROPPED = re.compile(r"[^\w\- ]+")
+
+
+def _signs_dropped(text: str) -> str:
+    words = unicodedata.normalize("NFC", text).strip().lower()
+    return _DROPPED.sub("", words).replace(" ", "-")
+
+
+def with_places(blocks: Sequence[Node]) -> list[Node]:
+    """The blocks with an anchor on each heading that a link names by its words without their signs, or by these and a
+    number where several have the same."""
+    document = make("doc", blocks)
+    linked = {
+        str(mark.attrs["href"])[1:]
+        for _, node in walk(document)
+        for mark in node.marks
+        if mark.kind == "link" and str(mark.attrs["href"]).startswith("#")
+    }
+    wanted = {name for name in linked if re.fullmatch(FRAGMENT, name) and len(name) <= 100}
+    wanted -= set(anchors_of(document).values())
+    if not wanted:
+        return list(blocks)
+    seen: dict[str, int] = {}
+    made: list[Node] = []
+    for block in blocks:
+        if block.kind == "heading":
+            name = _signs_dropped(text_of(block))
+            count = seen.get(name, 0)
+            seen[name] = count + 1
+            name = f"{name}-{count}" if count else name
+            if name in wanted and not block.attrs["anchor"]:
+                wanted.discard(name)
+                block = block.with_attrs(anchor=name)  # noqa: PLW2901
+        made.append(block)
+    return made
