@@ -46,6 +46,8 @@ def read_markdown(text: str, arriving: Arriving | None = None) -> Reading:
         return arriving.finished(read_plain(text).document.content)
     blocks = with_places(lowered(titled(blocks, arriving), arriving))
     # A title in the text is the one that readers have seen.
+    if arriving.title and title and title != arriving.title:
+        arriving.told.dropped(f"What the file says of itself was left out: title: {title}")
     arriving.title = arriving.title or title
     return arriving.finished(blocks)
 

@@ -1,0 +1,80 @@
+"""No word of documents made by others is lost in silence, held against what other libraries find in them.
+
+The files are those that came with the packages of the front end and of Python: all of them with
+`STILLPAGE_LONG_TESTS`, every sixth otherwise.
+"""
+
+from __future__ import annotations
+
+import os
+from collections import Counter
+from pathlib import Path
+from unittest import TestCase
+
+import django
+
+from stillpage_core.checking import check_page
+from stillpage_core.checking.subject import Subject
+from stillpage_core.document import document_from_json
+from stillpage_core.document.walking import text_of, walk
+from stillpage_core.reading import Arriving, Reading, read_html, read_markdown
+from stillpage_core.reading.front_matter import split_front_matter
+from stillpage_core.resolving import Known
+from stillpage_core.writing import markdown
+
+from .independent import WORD, words_of_html, words_of_markdown
+
+PACKAGES = (Path(__file__).parents[2] / "web" / "node_modules", Path(django.__file__).parents[1])
+LARGEST = 200_000
+STEP = 1 if os.environ.get("STILLPAGE_LONG_TESTS") else 6
+
+
+def files(ending: str) -> list[Path]:
+    """The files of an ending, the same ones on every machine."""
+    found = (each for folder in PACKAGES for each in sorted(folder.rglob(f"*.{ending}")))
+    return [each for each in found if 0 < each.stat().st_size < LARGEST][::STEP]
+
+
+def words_of(reading: Reading) -> Counter[str]:
+    """The words of a reading, those in attributes and the title among them."""
+    found = Counter(WORD.findall(f"{text_of(reading.document)} {reading.title or ''} {reading.description or ''}"))
+    for _, node in walk(reading.document):
+        for name in ("alt", "caption", "latex"):
+            found.update(WORD.findall(str(node.attrs.get(name) or "")))
+    return found
+
+
+class Words(TestCase):
+    def hold(self, file: Path, expected: Counter[str], reading: Reading) -> None:
+        document_from_json(reading.document.to_json())
+        lost = expected - words_of(reading)
+        for message in reading.messages:
+            if message.sort == "dropped":
+                lost -= Counter(WORD.findall(message.sentence))
+        self.assertEqual(dict(lost), {}, file)
+
+    def test_markdown(self) -> None:
+        self.assertGreater(len(files("md")), 40)
+        for file in files("md"):
+            with self.subTest(file.name):
+                text = file.read_text(errors="replace")
+                _, body = split_front_matter(text)
+                self.hold(file, words_of_markdown(body), read_markdown(text, Arriving(whole=True)))
+
+    def test_html(self) -> None:
+        self.assertGreater(len(files("html")), 5)
+        for file in files("html"):
+            with self.subTest(file.name):
+                text = file.read_text(errors="replace")
+                self.hold(file, words_of_html(text), read_html(text, Arriving(whole=True)))
+
+    def test_markdown_goes_out_and_comes_back_the_same(self) -> None:
+        for file in files("md"):
+            with self.subTest(file.name):
+                document = read_markdown(file.read_text(errors="replace")).document
+                self.assertEqual(read_markdown(markdown(document)).document, document)
+
+    def test_every_check_comes_to_an_end(self) -> None:
+        for file in files("md")[::2]:
+            with self.subTest(file.name):
+                check_page(Subject(read_markdown(file.read_text(errors="replace")).document, Known()))
