@@ -1,4 +1,5 @@
-"""Write everything that is generated from the document's schema and from the API: python -m ops.generate.
+"""Write everything that is generated from the document's schema, from the API, and from what comes back of files:
+python -m ops.generate.
 
 A test fails when a committed copy differs from what this writes.
 """
@@ -13,6 +14,7 @@ from .common import PYTHON, ROOT, WEB
 
 FILES = {
     "docs/checks-list.md": ["-m", "stillpage_core", "checks"],
+    "docs/round-trips.md": ["-m", "tests.core.round_trips"],
     "docs/document.schema.json": ["-m", "stillpage_core", "schema", "json"],
     "web/src/document/schema.generated.json": ["-m", "stillpage_core", "schema", "editor"],
     "web/src/document/types.generated.ts": ["-m", "stillpage_core", "schema", "typescript"],

@@ -17,7 +17,7 @@ from ..document.tables import squared
 from ..document.walking import text_of
 from ..errors import ReadingError
 from ..languages import is_tag
-from ..writing.style_names import read_mark, read_preformatted
+from ..writing.style_names import PARAGRAPHS, read_mark, read_preformatted
 from .encoding import text_from
 from .html import html_blocks, lowered, titled
 from .html_links import note_anchor
@@ -439,7 +439,8 @@ class _Reader:
             elif kind := _STYLES.get(style.name):
                 yield Styled(kind, words)
             else:
-                yield words
+                text_style = PARAGRAPHS.get(style.written)
+                yield words.with_attrs(style=text_style) if text_style else words
 
     def _item(self, properties: etree._Element | None, style: _Style) -> tuple[str, int, bool, int | None] | None:
         """Of the item of a list: its list, level, whether it is numbered, and its number."""

@@ -14,7 +14,7 @@ from ..document.schema import SCHEMA
 from ..document.tables import squared
 from ..errors import ReadingError
 from ..languages import is_tag
-from ..writing.style_names import read_mark, read_preformatted
+from ..writing.style_names import PARAGRAPHS, read_mark, read_preformatted
 from .docx import CAPTIONS
 from .html import lowered, titled
 from .html_links import note_anchor
@@ -265,7 +265,8 @@ class _Reader:
             elif flat:
                 yield Styled(flat, words)
             else:
-                yield words
+                text_style = next((PARAGRAPHS[name] for name in style.written if name in PARAGRAPHS), None)
+                yield words.with_attrs(style=text_style) if text_style else words
         yield from held.behind
 
     def list(self, element: etree._Element, style: str, level: int) -> Iterator[Piece]:

@@ -30,6 +30,10 @@ def read_preformatted(name: str) -> tuple[str, str | None] | None:
     return (found[1] or "").lower(), None if problem else language
 
 
+PARAGRAPHS = {"Lead": "lead", "Small print": "small-print"}
+"""Styles of paragraphs by their names, and the text styles that they are."""
+
+
 def of_marks(marks: Mapping[str, Mapping[str, object]]) -> str | None:
     """The style of words that bear one of the marks which no format has: a tone, an abbreviation."""
     for kind, (word, attribute) in _MARKS.items():
