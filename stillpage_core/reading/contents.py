@@ -12,8 +12,8 @@ from collections.abc import Sequence
 
 from ..document.node import Node, make
 from ..document.references import FRAGMENT
-from ..document.walking import text_of, walk
-from ..writing.anchors import anchors_of
+from ..document.walking import text_of
+from ..writing.anchors import anchors_of, linked_places
 
 _DROPPED = re.compile(r"[^\w\- ]+")
 
@@ -27,13 +27,7 @@ def with_places(blocks: Sequence[Node]) -> list[Node]:
     """The blocks with an anchor on each heading that a link names by its words without their signs, or by these and a
     number where several have the same."""
     document = make("doc", blocks)
-    linked = {
-        str(mark.attrs["href"])[1:]
-        for _, node in walk(document)
-        for mark in node.marks
-        if mark.kind == "link" and str(mark.attrs["href"]).startswith("#")
-    }
-    wanted = {name for name in linked if re.fullmatch(FRAGMENT, name) and len(name) <= 100}
+    wanted = {name for name in linked_places(document) if re.fullmatch(FRAGMENT, name) and len(name) <= 100}
     wanted -= set(anchors_of(document).values())
     if not wanted:
         return list(blocks)

@@ -24,7 +24,7 @@ from ..document.schema import SCHEMA
 from ..document.tables import squared
 from ..document.walking import text_of
 from ..writing.html import ASIDE_LABELS, FORM, NEW_WINDOW, PICTURE_SETTING
-from .html_links import Fragments
+from .html_links import PERMALINKS, Fragments
 from .listed import Caption, Listed, Piece, Styled, assembled, is_empty, quotation
 from .mathml import latex_of
 from .mending import mended
@@ -66,7 +66,6 @@ _DEEPEST = 15
 """Lists nested deeper than this are read as their words."""
 _RECURSION = 120
 """Elements nested deeper than this are read as their words."""
-PERMALINKS = frozenset("¶#🔗∞")
 _SPACE = re.compile(r"[ \t\n\r\f]+")
 _LINE_END = re.compile(r"[\t\n\r\f]")
 _TINY = 2

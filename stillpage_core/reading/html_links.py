@@ -15,6 +15,8 @@ from selectolax.lexbor import LexborNode
 from ..document.references import FRAGMENT
 from .styles import meaning_of
 
+PERMALINKS = frozenset("¶#🔗∞")
+"""Signs that programs put behind a heading, as a link to itself."""
 _HEADINGS = frozenset("h1 h2 h3 h4 h5 h6".split())
 _SIGN = re.compile(r"[\s\[\](){}↩↑^*†‡§.︎️]*+(?:\d{1,4}|[a-z]{1,5})?[\s\[\](){}↩↑^*†‡§.:︎️]*", re.IGNORECASE)
 

@@ -369,11 +369,14 @@ _NAMED = re.compile(r"(?:table|tabelle|tableau|tabla|tabella|tabel|tab\.)[ \u00a
 
 
 def _names_a_table(block: Node) -> bool:
-    """Whether a paragraph is a short line that begins as “Table 2” does."""
+    """Whether a paragraph is a short line that begins as “Table 2” does, and no sentence that speaks of the table."""
     if block.kind != "paragraph" or any(node.kind != "text" for node in block.content):
         return False
     text = text_of(block)
-    return len(text) <= LONGEST_CAPTION and _NAMED.match(text) is not None
+    named = _NAMED.match(text)
+    if named is None or len(text) > LONGEST_CAPTION:
+        return False
+    return is_all(block, "strong") or text[named.end() :][:1] in (".", ":") or text.rstrip(SPACES)[-1] not in ".:;,!?"
 
 
 def _unstressed(heading: Node, told: Told) -> Node:

@@ -23,6 +23,18 @@ def slug(text: str, otherwise: str = "section") -> str:
 _RESERVED = frozenset({"main", "top"})
 
 
+def linked_places(document: Node) -> set[str]:
+    """What the links within a document lead to, by their fragments."""
+    hrefs = (str(mark.attrs["href"]) for _, node in walk(document) for mark in node.marks if mark.kind == "link")
+    return {href[1:] for href in hrefs if href.startswith("#")}
+
+
+def places_of(document: Node) -> dict[int, str]:
+    """The id of every heading that a link within the document leads to, by its place."""
+    linked = linked_places(document)
+    return {path[0]: name for path, name in anchors_of(document).items() if len(path) == 1 and name in linked}
+
+
 def anchors_of(document: Node) -> dict[Path, str]:
     """The id of every heading, and of every list item that has one, by its path.
 

@@ -13,8 +13,7 @@ from io import BytesIO
 
 from ..document.node import Node
 from ..document.tables import grid_of
-from ..document.walking import walk
-from .anchors import anchors_of
+from .anchors import places_of
 from .carrying import Carried, PictureFile, alt_of, marks_by_kind, notes_of
 from .html import ASIDE_LABELS
 from .omml import omml
@@ -86,8 +85,7 @@ class _Writer:
         self.bookmarks = 0
         self.own_styles: dict[tuple[str, str], str] = {}
         self.anchor: str | None = None
-        led = {str(mark.attrs["href"])[1:] for _, node in walk(document) for mark in node.marks if mark.kind == "link"}
-        self.anchors = {path[0]: name for path, name in anchors_of(document).items() if len(path) == 1 and name in led}
+        self.anchors = places_of(document)
 
     def package(self) -> bytes:
         body = self.paragraph("Title", self.run(self.carried.title)) if self.carried.title else ""

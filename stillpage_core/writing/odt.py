@@ -14,9 +14,8 @@ from io import BytesIO
 
 from ..document.node import Node
 from ..document.tables import grid_of
-from ..document.walking import walk
 from ..equations import EquationError, mathml
-from .anchors import anchors_of
+from .anchors import places_of
 from .carrying import Carried, PictureFile, alt_of, lines_of, marks_by_kind, notes_of
 from .html import ASIDE_LABELS
 from .style_names import of_marks, of_preformatted
@@ -66,8 +65,7 @@ class _Writer:
         self.tables = 0
         self.own_styles: dict[tuple[str, str], str] = {}
         self.anchor: str | None = None
-        led = {str(mark.attrs["href"])[1:] for _, node in walk(document) for mark in node.marks if mark.kind == "link"}
-        self.anchors = {path[0]: name for path, name in anchors_of(document).items() if len(path) == 1 and name in led}
+        self.anchors = places_of(document)
 
     def package(self) -> bytes:
         body = f'<text:p text:style-name="Title">{_escape(self.carried.title)}</text:p>' if self.carried.title else ""

@@ -394,5 +394,7 @@ class Painted(TestCase):
         document_ = read_html(html).document
         self.assertEqual([block.kind for block in document_.content], ["table"])
         self.assertEqual(text_of(document_.content[0].content[0]), "Table 10.1 Rise of the locks")
+        sentence = read_html(html.replace("<b>Table 10.1 Rise of the locks</b>", "Table 10.1 shows the rise.")).document
+        self.assertEqual([block.kind for block in sentence.content], ["paragraph", "table"])
         document_ = read_html("<p><b>Table 10.1 Rise of the locks</b></p><p>Stands elsewhere.</p>").document
         self.assertEqual(document_.content[0].kind, "heading")

@@ -8,12 +8,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...document.changes import MarkWords
+from ...reading.html_links import PERMALINKS
 from ..finding import Finding, Repair, Rule
 from ..subject import Subject
 from ..wording import said
-
-_PERMALINKS = frozenset("¶§#🔗∞")
-"""Signs that programs put behind a heading, as a link to itself."""
 
 RULE = Rule(
     id="link-empty",
@@ -32,7 +30,7 @@ def check(subject: Subject) -> Iterator[Finding]:
     for link in subject.links:
         if link.mark is None or link.named:
             continue
-        if link.href[0] == "#" and link.text.strip() in _PERMALINKS:
+        if link.href[0] == "#" and link.text.strip() in PERMALINKS:
             continue  # It gives the address of the heading it stands in; its name would be read out with each.
         title = subject.title_of(link)
         away = Repair("Take the link away", (MarkWords(link.path, link.start, link.end, "link"),))

@@ -30,9 +30,8 @@ RULE = Rule(
 def check(subject: Subject) -> Iterator[Finding]:
     score = subject.around.readability or readability_of(subject.document, subject.around.language)
     if score and score.words >= FEWEST and score.grade > subject.around.hardest_grade:
-        years = "1 year" if round(score.grade) == 1 else f"{max(0, round(score.grade))} years"
         yield RULE.finding(
-            f"This text asks for {years} at school (reading ease {min(100, max(0, round(score.ease)))} of 100).",
+            f"This text asks for {score.grade:.0f} years at school (reading ease {max(0, score.ease):.0f} of 100).",
             (),
             about="grade",
         )
