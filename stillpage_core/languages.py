@@ -24,6 +24,7 @@ NAMES = {
     "el": "Greek",
     "en": "English",
     "es": "Spanish",
+    "fa": "Persian",
     "fr": "French",
     "ga": "Irish",
     "he": "Hebrew",
@@ -38,6 +39,7 @@ NAMES = {
     "sv": "Swedish",
     "th": "Thai",
     "uk": "Ukrainian",
+    "ur": "Urdu",
     "zh": "Chinese",
 }
 """The English names of languages that the page check speaks of, by tag."""
@@ -88,6 +90,16 @@ _SCRIPTS: tuple[tuple[str, re.Pattern[str]], ...] = (
     ("zh", re.compile("[\u4e00-\u9fff]")),
 )
 
+_UNLIKE: dict[str, re.Pattern[str]] = {
+    "ru": re.compile("[јљњђћџѓќѕўәғқңөұүһӣӯ]", re.IGNORECASE),
+    "ar": re.compile("[پچژگکیےٹڈڑںڕڵێۆە]"),
+    "hi": re.compile("[ळॲॠ]"),
+    "he": re.compile("[ײױװ]"),
+}
+"""Letters of a script that its best-known language has not: another language, then."""
+
+_WITH_FIGURES = re.compile(r"\w*\d\w*")
+
 FEWEST = 6
 """From how many words on a language with the Latin script is guessed."""
 
@@ -108,8 +120,10 @@ def guess(text: str) -> str | None:
     """The language of some words as a tag, or None where that is not sure."""
     if not text.isascii() and (code := _by_script(text)):
         return code
+    if any(map(text.__contains__, "0123456789")):
+        text = _WITH_FIGURES.sub(" ", text)  # “ES6” is no word of Spanish.
     words: Sequence[str] = words_of(text)
-    if "'" in text or not text.isascii() or any(map(text.__contains__, "0123456789")):
+    if "'" in text or not text.isascii():
         words = [part for word in words for part in word.split("'") if not part[0].isdigit()]
     if len(words) < FEWEST:
         return None
@@ -138,5 +152,29 @@ def _by_script(text: str) -> str | None:
             if found >= 2 and found * 5 > letters:
                 return code
         elif found >= 2 and found * 2 > letters:
-            return code
+            return _of_script(code, text)
     return None
+
+
+def _of_script(code: str, text: str) -> str | None:
+    """The language of some words in the script of another; None where several are written so."""
+    if code == "ar" and re.search("[ٹڈڑںے]", text):
+        return "ur"
+    if code == "ar" and re.search("[پچژگ]", text) and not re.search("[ڕڵێۆە]", text):
+        return "fa"
+    if code == "ru" and re.search("ъ", text, re.IGNORECASE) and not re.search("[ыэё]", text, re.IGNORECASE):
+        return "bg" if len(text) > 40 and not _UNLIKE[code].search(text) else None
+    return None if code in _UNLIKE and _UNLIKE[code].search(text) else code
+
+
+def written_in(code: str, text: str) -> tuple[int, int] | None:
+    """Where words in the script of a language begin and end in a text that has others too; None for the Latin script
+    and others that are not told apart here."""
+    own = {"bg": "ru", "uk": "ru", "fa": "ar", "ur": "ar"}.get(code, code)
+    script = dict(_SCRIPTS).get(own)
+    found = list(script.finditer(text)) if script else []
+    if not found:
+        return None
+    start, end = found[0].start(), found[-1].end()
+    before, after = any(map(str.isalpha, text[:start])), any(map(str.isalpha, text[end:]))
+    return start if before else 0, end if after else len(text)

@@ -18,10 +18,19 @@ _SIGNS = str.maketrans({**dict.fromkeys("“”„‘«»–—…\u00a0", " "),
 
 _END = re.compile(r"[.!?…][.!?…]*[\"'’”»)\]]*(?=\s|$)")
 _END_OR_LINE = re.compile(_END.pattern + r"|\n+")
-_SHORT = frozenset(
+SHORT_FORMS = frozenset(
     """mr mrs ms dr prof st no nos vol fig figs ch pp ed eds approx ca cf vs etc e.g i.e a.m p.m jr sr rev hon capt sgt
     co ltd inc dept tel ext jan feb mar apr jun jul aug sep sept oct nov dec mon tue wed thu fri sat sun""".split()
 )
+
+
+_ENDING = frozenset("etc inc ltd co jr sr a.m p.m".split())
+"""Short forms that stand at the end of a sentence as often as within one."""
+_OPENING = re.compile(
+    r"(?:A|An|And|All|As|At|But|Each|For|He|How|However|I|If|In|It|Its|Most|No|Not|On|Our|She|So|Some|That|The|Their|Then"
+    r"|There|These|They|This|Those|To|We|What|When|Where|Which|Who|Why|With|You|Your)\b"
+)
+"""Words that, with a capital, begin a sentence; no name begins with one of them alone."""
 
 
 @lru_cache(maxsize=REMEMBERED)
@@ -79,4 +88,6 @@ def _goes_on(text: str, point: int, end: int) -> bool:
     if text[after].islower():
         return True
     before = text[text.rfind(" ", 0, point) + 1 : point].lstrip("(“‘\"'[").casefold()
-    return before in _SHORT or (len(before) == 1 and before.isalpha() and before != "i")
+    if before in _ENDING and _OPENING.match(text, after):
+        return False
+    return before in SHORT_FORMS or (len(before) == 1 and before.isalpha() and before != "i")

@@ -109,6 +109,8 @@ class Link:
     mark: Mark | None
     named: bool = True
     """Whether a letter or figure is among its words; an equation gives no name."""
+    code: bool = False
+    """Whether its words are code: “link” may be the name of an element then."""
 
     @property
     def span(self) -> tuple[int, int] | None:
@@ -237,14 +239,16 @@ def _links_in(words: Words) -> list[Link]:
         if mark is not None:
             said = child.text if child.kind == "text" else text_of(child)
             named = child.kind == "text" and any(map(str.isalnum, child.text))
+            code = any(each.kind == "code" for each in child.marks)
             if mark == mark_before:
                 found[-1].end = position + size
                 found[-1].text += said
                 found[-1].named = found[-1].named or named
+                found[-1].code = found[-1].code and code
             else:
                 href = mark.attrs["href"]
                 reference = parse_reference(href)
-                found.append(Link(words.path, position, position + size, said, href, reference, mark, named))
+                found.append(Link(words.path, position, position + size, said, href, reference, mark, named, code))
         mark_before = mark
         position += size
     return found

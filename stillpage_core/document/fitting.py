@@ -17,7 +17,9 @@ def fitted(kind: str, blocks: Iterable[Node], flattened: Callable[[str], None] =
     ``table_cell``, ``table_header``): a block that may not becomes paragraphs with its words. There is at least one;
     in a list item the first is a paragraph. ``flattened`` is told the kind of each block that became paragraphs."""
     allowed = SCHEMA.contents[kind].names
-    result = [part for block in blocks for part in _fit(block, allowed, flattened)]
+    given = list(blocks)
+    fits = all(block.kind in allowed for block in given)
+    result = given if fits else [part for block in given for part in _fit(block, allowed, flattened)]
     if not result or (kind == "list_item" and result[0].kind != "paragraph"):
         result.insert(0, make("paragraph"))
     return result

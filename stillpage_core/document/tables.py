@@ -76,9 +76,21 @@ def grid_of(rows: Sequence[Node]) -> Grid:
     return Grid(tuple(places), width, len(rows), holes, problem)
 
 
+def _is_square(rows: Sequence[Node]) -> bool:
+    """Whether all rows have as many cells, and no cell spans more than its own place, as in most tables."""
+    width = len(rows[0].content) if rows else 0
+    spend(len(rows) * width)
+    return 0 < width <= WIDEST and all(
+        len(row.content) == width and all(cell.attrs["colspan"] == cell.attrs["rowspan"] == 1 for cell in row.content)
+        for row in rows
+    )
+
+
 def squared(rows: Sequence[Node]) -> list[Node]:
     """The same rows with every place of the grid belonging to just one cell: spans are cut where they overlap or
     reach too far, and empty cells fill what is missing. The words all stay."""
+    if _is_square(rows):
+        return list(rows)
     taken: set[tuple[int, int]] = set()
     fitted: list[list[tuple[int, Node]]] = [[] for _ in rows]
     over: dict[tuple[int, int], list[Node]] = {}
@@ -92,6 +104,12 @@ def squared(rows: Sequence[Node]) -> list[Node]:
             if column >= WIDEST and latest is not None:
                 # There is no place left in this row: its words go to the cell with the last one, perhaps from above.
                 over.setdefault(latest, []).extend(cell.content)
+                continue
+            if cell.attrs["colspan"] == cell.attrs["rowspan"] == 1:
+                taken.add((row, column))
+                latest = row, len(fitted[row])
+                fitted[row].append((column, cell))
+                column += 1
                 continue
             across = 1
             while across < min(cell.attrs["colspan"], WIDEST - column) and (row, column + across) not in taken:

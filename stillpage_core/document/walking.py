@@ -37,6 +37,8 @@ def text_of(node: Node) -> str:
         return str(node.attrs["latex"])
     if node.kind == "picture":
         return node.attrs["caption"] or ""
+    if len(node.content) == 1:
+        return text_of(node.content[0])
     joint = "" if SCHEMA.nodes[node.kind].is_textblock else "\n"
     return joint.join(text_of(child) for child in node.content)
 

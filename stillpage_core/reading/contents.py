@@ -23,15 +23,15 @@ def _signs_dropped(text: str) -> str:
     return _DROPPED.sub("", words).replace(" ", "-")
 
 
-def with_places(blocks: Sequence[Node]) -> list[Node]:
+def with_places(blocks: Sequence[Node], title: str | None = None) -> list[Node]:
     """The blocks with an anchor on each heading that a link names by its words without their signs, or by these and a
-    number where several have the same."""
+    number where several have the same; the text's ``title``, which is no block, is counted as the first."""
     document = make("doc", blocks)
     wanted = {name for name in linked_places(document) if re.fullmatch(FRAGMENT, name) and len(name) <= 100}
     wanted -= set(anchors_of(document).values())
     if not wanted:
         return list(blocks)
-    seen: dict[str, int] = {}
+    seen: dict[str, int] = {_signs_dropped(title): 1} if title else {}
     made: list[Node] = []
     for block in blocks:
         if block.kind == "heading":

@@ -10,7 +10,8 @@ from __future__ import annotations
 import re
 from base64 import b64decode
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import replace
 from typing import Any
 
 from selectolax.lexbor import LexborHTMLParser, LexborNode
@@ -23,6 +24,7 @@ from ..document.references import parse_reference
 from ..document.schema import SCHEMA
 from ..document.tables import squared
 from ..document.walking import text_of
+from ..equations import EquationError, check_equation
 from ..writing.html import ASIDE_LABELS, FORM, NEW_WINDOW, PICTURE_SETTING
 from .html_links import PERMALINKS, Fragments
 from .listed import Caption, Listed, Piece, Styled, assembled, is_empty, quotation
@@ -62,16 +64,21 @@ _PLAIN = {tag: Mark(kinds[0].name) for tag, kinds in _MARKS.items() if not kinds
 _PLAIN |= {"dfn": Mark("emphasis"), "cite": Mark("emphasis"), "var": Mark("emphasis"), "ins": Mark("underline")}
 _LISTS = {"ul": "bulleted_list", "ol": "numbered_list", "menu": "bulleted_list", "dir": "bulleted_list"}
 _TEXTBLOCKS = frozenset("p h1 h2 h3 h4 h5 h6 caption figcaption dt summary legend address".split())
+_LOOKS = frozenset(("class", "style"))
+_TELLING = frozenset(("call", "MsoTitle", "Title"))
+"""Classes of paragraphs that are more than paragraphs."""
 _DEEPEST = 15
 """Lists nested deeper than this are read as their words."""
 _RECURSION = 120
 """Elements nested deeper than this are read as their words."""
+_WHITE = " \t\n\r\f"
 _SPACE = re.compile(r"[ \t\n\r\f]+")
 _LINE_END = re.compile(r"[\t\n\r\f]")
 _TINY = 2
 """A picture at most this wide or high, in pixels, only counts who looks."""
 
 Marks = tuple[Mark, ...]
+Attributes = Mapping[str, str | None]
 
 
 def read_html(html: str, arriving: Arriving | None = None, *, under: int = 1) -> Reading:
@@ -93,6 +100,11 @@ def _holds_words(html: str) -> bool:
     tree = LexborHTMLParser(html.replace("\x00", ""))
     tree.strip_tags(sorted(_UNSEEN - {"rt"}))
     return tree.body is not None and has_words(tree.body.text())
+
+
+def _is_white_alone(node: LexborNode) -> bool:
+    """Whether this is white space, and the last that stands there."""
+    return node.next is None and node.tag == "-text" and not (node.text_content or "").strip(_WHITE)
 
 
 def _is_permalink(link: LexborNode) -> bool:
@@ -188,13 +200,33 @@ class _Reader:
         self.in_table = False
         self.paint = False
         self.classes: dict[str, str] = {}
+        self._plain: dict[tuple[tuple[str, str | None], ...], bool] = {}
         self.language = "" if exact else _language_of(root)
         self.fragments = Fragments(None if exact else root)
 
-    def style_of(self, node: LexborNode) -> str:
+    def is_plain(self, attributes: Attributes) -> bool:
+        """Whether a paragraph with these attributes is nothing but a paragraph. Texts hold the same few again and
+        again, so each is judged once."""
+        if not attributes:
+            return True
+        if len(attributes) > 2 or not attributes.keys() <= _LOOKS:
+            return False
+        key = tuple(attributes.items())
+        plain = self._plain.get(key)
+        if plain is None:
+            meaning = meaning_of(self.style_of(attributes))
+            self.paint = self.paint or meaning.paint
+            says_nothing = replace(meaning, paint=False) == NOTHING
+            classes = (attributes.get("class") or "").split()
+            plain = self._plain[key] = says_nothing and not any(
+                name.lower() in _FLAT or name in _TELLING for name in classes
+            )
+        return plain
+
+    def style_of(self, attributes: Attributes) -> str:
         """What the classes of an element and its own style declare."""
-        style = node.attributes.get("style") or ""
-        named = node.attributes.get("class") if self.classes else None
+        style = attributes.get("style") or ""
+        named = attributes.get("class") if self.classes else None
         return ";".join([*(self.classes.get(name, "") for name in named.split()), style]) if named else style
 
 
@@ -218,6 +250,8 @@ def _language_of(root: LexborNode) -> str:
 
 def _spaced(text: str, *, exact: bool) -> str:
     """The text with white space as HTML counts it: one space. In the storable form only a line end makes it so."""
+    if text.isprintable() and "  " not in text:
+        return text
     if not exact:
         return _SPACE.sub(" ", text)
     if not _LINE_END.search(text):
@@ -229,6 +263,8 @@ class _Words:
     """The inline content of a block as it is read. White space is that of HTML: one space, none at the ends nor beside
     a line break; in the storable form it stands as it is."""
 
+    __slots__ = ("at_start", "exact", "nodes")
+
     def __init__(self, *, exact: bool) -> None:
         self.exact = exact
         self.nodes: list[Node] = []
@@ -236,10 +272,10 @@ class _Words:
 
     def text(self, text: str, marks: Marks) -> None:
         spend()
-        text = _spaced(text, exact=self.exact)
-        if not self.exact and self.at_start and text[:1] == " ":
+        if not text.isprintable() or "  " in text:
+            text = clean(_spaced(text, exact=self.exact))
+        if self.at_start and not self.exact and text[:1] == " ":
             text = text[1:]
-        text = clean(text)
         if not text:
             return
         if len(marks) > 1 and not self.exact and any(mark.kind == "link" for mark in marks):
@@ -290,6 +326,8 @@ class _Words:
 class _Blocks:
     """Gathers what stands in one container. Words outside any block wait until a block ends them."""
 
+    __slots__ = ("in_line", "keeps_lines", "lists", "pieces", "reader", "words")
+
     def __init__(self, reader: _Reader, lists: int = 0, *, in_line: bool = False) -> None:
         self.reader = reader
         self.lists = lists
@@ -299,6 +337,8 @@ class _Blocks:
         self.words = _Words(exact=reader.exact)
 
     def done(self) -> list[Node]:
+        if not self.pieces:
+            return [make("paragraph", words)] if self.words.nodes and (words := self.words.taken()) else []
         self.end_words()
         return assembled(self.pieces, self.reader.told)
 
@@ -321,21 +361,34 @@ class _Blocks:
 
     def children(self, parent: LexborNode, marks: Marks, depth: int) -> None:
         child = parent.child
+        skips = not self.reader.exact
         while child is not None:
-            self.one(child, marks, depth)
+            tag = child.tag
+            if tag == "-text":
+                text = child.text_content or ""
+                # Between blocks, and at a block's beginning, white space is nothing.
+                if not (skips and self.words.at_start and text[:1] in _WHITE and not text.strip(_WHITE)):
+                    self.text(text, marks)
+            else:
+                self.element(child, tag or "-instruction", marks, depth)
             child = child.next
 
     def one(self, node: LexborNode, marks: Marks, depth: int) -> None:
         tag = node.tag or "-instruction"
-        reader = self.reader
         if tag == "-text":
-            text = node.text_content or ""
-            if self.keeps_lines and "\n" in text:
-                self.lines(text, marks)
-            # Between the blocks of the storable form white space means nothing.
-            elif self.in_line or not reader.exact or text.strip(" \t\n\r\f"):
-                self.words.text(text, marks)
-            return
+            self.text(node.text_content or "", marks)
+        else:
+            self.element(node, tag, marks, depth)
+
+    def text(self, text: str, marks: Marks) -> None:
+        if self.keeps_lines and "\n" in text:
+            self.lines(text, marks)
+        # Between the blocks of the storable form white space means nothing.
+        elif self.in_line or not self.reader.exact or text.strip(_WHITE):
+            self.words.text(text, marks)
+
+    def element(self, node: LexborNode, tag: str, marks: Marks, depth: int) -> None:
+        reader = self.reader
         if tag[0] in "-!" or depth > _RECURSION:
             if depth > _RECURSION and tag[0] not in "-!" and tag not in _UNSEEN:
                 self.words.text(f" {node.text(separator=' ')} ", marks)
@@ -345,9 +398,13 @@ class _Blocks:
                 reader.told.dropped(*_LEFT_OUT[tag])
             return
         attributes = node.attributes
+        if tag == "p" and not reader.exact and not reader.fragments.notes and reader.is_plain(attributes):
+            self.end_words()
+            self.pieces += self.inside(node, marks, depth, in_line=True) or [make("paragraph")]
+            return
         meaning = NOTHING
         if not reader.exact and attributes:
-            if style := reader.style_of(node):
+            if style := reader.style_of(attributes):
                 meaning = meaning_of(style)
                 reader.paint = reader.paint or meaning.paint
             if meaning.hidden or attributes.get("hidden", "until-found") != "until-found":
@@ -368,6 +425,8 @@ class _Blocks:
             self.picture(node, marks)
         elif tag == "math" or "data-latex" in attributes:
             self.equation(node, tag, marks)
+        elif not reader.exact and (typed := _typed_equation(node, tag, attributes)):
+            self.set_equation(typed[0], marks, alone=tag == "div" or typed[1])
         elif tag in _BLOCKS if meaning.block is None else meaning.block:
             self.block(node, tag, marks, depth, meaning)
         elif tag in _PLAIN and len(attributes) == 0 and not any(mark.kind == _PLAIN[tag].kind for mark in marks):
@@ -382,7 +441,7 @@ class _Blocks:
         self.end_words()
         reader = self.reader
         attributes = node.attributes
-        classes = (attributes.get("class") or "").split()
+        classes = (attributes.get("class") or "").split() if attributes else ()
         if reader.fragments.notes and node.mem_id in reader.fragments.notes:
             number, anchor = reader.fragments.notes[node.mem_id]
             self.pieces.append(Listed(self.inside(node, marks, depth), 0, True, number, "notes", anchor))
@@ -396,7 +455,7 @@ class _Blocks:
             self.listed(node, tag, marks, depth, meaning)
         elif tag in _TEXTBLOCKS or attributes.get("role") == "heading":
             marks = in_order(restyled(marks, meaning.marks)) if meaning.marks else marks
-            self.textblock(node, tag, marks, depth, classes)
+            self.textblock(node, tag, marks, depth, attributes)
         elif tag in _LISTS and self.lists < _DEEPEST:
             self.list(node, tag, marks, depth)
         elif tag == "li" and not self.lists:
@@ -416,11 +475,36 @@ class _Blocks:
             self.keeps_lines = kept
             self.end_words()
 
+    def alone(self, node: LexborNode, marks: Marks) -> list[Node] | None:
+        """The blocks within an element that holds one run of words and nothing else, or one plain paragraph of one, as
+        most paragraphs, items and cells do; None for any other, and in the storable form."""
+        reader = self.reader
+        only = node.child
+        if only is None or len(marks) > 1 or reader.exact or self.keeps_lines:
+            return None
+        after = only.next
+        if after is not None and only.tag == "-text" and not (only.text_content or "").strip(_WHITE):
+            only, after = after, after.next
+        if only.tag == "p" and not reader.fragments.notes and (after is None or _is_white_alone(after)):
+            if not reader.is_plain(only.attributes):
+                return None
+            only = only.child
+            after = only.next if only is not None else None
+        if only is None or after is not None or only.tag != "-text":
+            return None
+        spend()
+        text = clean(_spaced(only.text_content or "", exact=False)).strip(" ")
+        return [make("paragraph", (Node("text", {}, (), marks, text),))] if text else None
+
     def inside(self, node: LexborNode, marks: Marks, depth: int, *, in_line: bool = False) -> list[Node]:
         """The blocks within an element."""
+        exact = self.reader.exact
+        style = "" if exact else node.attributes.get("style")
+        keeps_lines = self.keeps_lines or bool(style and "white-space" in style and meaning_of(style).lines)
+        if not keeps_lines and (alone := self.alone(node, marks)):
+            return alone
         inner = _Blocks(self.reader, self.lists, in_line=in_line)
-        style = "" if self.reader.exact else node.attributes.get("style") or ""
-        inner.keeps_lines = self.keeps_lines or ("white-space" in style and meaning_of(style).lines)
+        inner.keeps_lines = keeps_lines
         inner.children(node, marks, depth + 1)
         return inner.done()
 
@@ -451,7 +535,7 @@ class _Blocks:
             words = clean(node.attributes.get(written[name]) or "").strip()
             value: object = given if attribute.type == "boolean" else words or None
             if name == "title" and value:
-                value = str(value)[: attribute.maximum]
+                value = self.reader.told.within(str(value), attribute.maximum or 200, "title of a link")
             if name == "href" and value and not self.reader.exact:
                 value = self.href(node, str(value))
             if kind.name == "language" and str(value).split("-")[0].lower() == self.reader.language:
@@ -483,25 +567,32 @@ class _Blocks:
         latex = clean((note.text() if note else node.attributes.get("data-latex")) or "")
         if tag == "math" and not note:
             latex = latex_of(node.html or "")
-        latex = latex if self.reader.exact else latex.strip()
+        if not self.reader.exact:
+            latex = re.sub(r"  +", " ", latex.strip())
         if not latex or SCHEMA.nodes["formula"].attributes["latex"].problem(latex):
             self.words.text(node.text(), marks)
-        elif tag == "div" or node.attributes.get("display") == "block":
+        else:
+            self.set_equation(latex, marks, alone=tag == "div" or node.attributes.get("display") == "block")
+
+    def set_equation(self, latex: str, marks: Marks, *, alone: bool) -> None:
+        """An equation in its line, or on one of its own."""
+        if alone:
             self.end_words()
             self.pieces.append(make("equation", latex=latex))
         else:
             self.words.node(Node("formula", {"latex": latex}, (), marks))
 
-    def textblock(self, node: LexborNode, tag: str, marks: Marks, depth: int, classes: Sequence[str]) -> None:
-        level = self.level(node, tag, classes)
+    def textblock(self, node: LexborNode, tag: str, marks: Marks, depth: int, attributes: Attributes) -> None:
+        classes = (attributes.get("class") or "").split()
+        level = self.level(attributes, tag, classes)
         if level is not None and not self.reader.exact:
             marks = tuple(mark for mark in marks if mark.kind != "strong")
         blocks = self.inside(node, marks, depth, in_line=True)
         if not blocks and (self.reader.exact or tag in ("p", "address")):
             blocks = [make("paragraph")]
-        align = _value(node, "paragraph", "align")
+        align = _value(attributes, "paragraph", "align")
         if level is not None:
-            anchor = _value(node, "heading", "anchor") or self.reader.fragments.anchors.get(node.mem_id)
+            anchor = _value(attributes, "heading", "anchor") or self.reader.fragments.anchors.get(node.mem_id)
             if len(blocks) > 1 and all(block.kind == "paragraph" for block in blocks):
                 blocks = [make("paragraph", words_of(blocks))]
             self.pieces += [
@@ -511,9 +602,9 @@ class _Blocks:
                 for block in blocks
             ]
             return
-        style = _value(node, "paragraph", "style")
+        style = _value(attributes, "paragraph", "style")
         made = [
-            make("paragraph", block.content, align=align, style=style) if block.kind == "paragraph" else block
+            block.with_attrs(align=align, style=style) if block.kind == "paragraph" and (align or style) else block
             for block in blocks
         ]
         flat = _FLAT.get(classes[0].lower(), "") if classes and not self.reader.exact else ""
@@ -525,12 +616,12 @@ class _Blocks:
             else:
                 self.pieces.append(block)
 
-    def level(self, node: LexborNode, tag: str, classes: Sequence[str]) -> int | None:
+    def level(self, attributes: Attributes, tag: str, classes: Sequence[str]) -> int | None:
         """The level of a heading; None for anything else."""
         if tag[0] == "h" and tag[1:].isdigit():
             level = int(tag[1])
-        elif node.attributes.get("role") == "heading":
-            written = node.attributes.get("aria-level") or "2"
+        elif attributes.get("role") == "heading":
+            written = attributes.get("aria-level") or "2"
             level = min(6, max(1, int(written))) if written.isdigit() and len(written) < 3 else 2
         elif "MsoTitle" in classes or "Title" in classes:
             level = 0
@@ -551,7 +642,7 @@ class _Blocks:
         blocks = self.inside(node, marks, depth, in_line=True)
         if tag[0] == "h" and tag != "hr":
             # A numbered heading is a heading; its number comes from the place it has.
-            self.textblock(node, tag, marks, depth, ())
+            self.textblock(node, tag, marks, depth, {})
             return
         self.pieces.append(Listed(blocks, level, number is not None, counted, of))
 
@@ -559,7 +650,7 @@ class _Blocks:
         words = _SPACE.sub(" ", link.text()) if not self.reader.exact else link.text()
         words = clean(words if self.reader.exact else words.strip(" "))
         href = link.attributes.get("href") or ""
-        emphasis = _value(node, "call_to_action", "emphasis") or "main"
+        emphasis = _value(node.attributes, "call_to_action", "emphasis") or "main"
         content = [Node("text", text=words)] if words else []
         leads = href if self.reader.exact else self.href(link, href)
         known = leads if leads and parse_reference(leads) else None
@@ -588,7 +679,7 @@ class _Blocks:
             if not (label and child.text() in ASIDE_LABELS.values()):
                 inner.one(child, marks, depth + 1)
         blocks = fitted("aside", inner.done(), self.reader.told.flattened)
-        self.pieces.append(make("aside", blocks, sort=_value(node, "aside", "sort") or "note"))
+        self.pieces.append(make("aside", blocks, sort=_value(node.attributes, "aside", "sort") or "note"))
 
     def figure(self, node: LexborNode, marks: Marks, depth: int) -> None:
         """A figure: a picture with its caption, a table with one; of anything else the parts one after another."""
@@ -611,6 +702,10 @@ class _Blocks:
 
     def table(self, node: LexborNode, marks: Marks, depth: int) -> None:
         reader = self.reader
+        if not reader.exact and (code := _numbered_code(node)) is not None:
+            reader.told.dropped("The numbers before lines of code were left out")
+            self.preformatted(code)
+            return
         reader.in_table = True
         caption: list[Node] | None = None
         rows: list[Node] = []
@@ -634,7 +729,11 @@ class _Blocks:
             )
             self.pieces += [part for cell in cells for part in cell.content]
             return
-        rows = squared([row.with_content(_fit(cell, reader.told) for cell in row.content) for row in rows])
+        if any(part.kind not in fits for cell in cells for part in cell.content) or not all(
+            cell.content for cell in cells
+        ):
+            rows = [row.with_content(_fit(cell, reader.told) for cell in row.content) for row in rows]
+        rows = squared(rows)
         if not any(row.content for row in rows):
             self.pieces += [make("paragraph", caption)] if caption else []
             return
@@ -644,22 +743,26 @@ class _Blocks:
     def cell(self, node: LexborNode, marks: Marks, depth: int) -> Node:
         """A cell with whatever stands in it, fitted only later: a cell that holds headings or tables is layout."""
         spans = {}
+        attributes = node.attributes
         for name in ("colspan", "rowspan"):
-            written = node.attributes.get(name) or ""
-            spans[name] = min(200, max(1, int(written))) if re.fullmatch(r"\d{1,4}", written) else 1
-        if not self.reader.exact and (style := self.reader.style_of(node)):
+            if (written := attributes.get(name)) and re.fullmatch(r"\d{1,4}", written):
+                spans[name] = min(200, max(1, int(written)))
+        if not self.reader.exact and (style := self.reader.style_of(attributes)):
             meaning = meaning_of(style)
             if meaning.hidden:
                 self.reader.told.dropped("Hidden text was left out", "{} pieces of hidden text were left out")
                 return make("table_cell", [], **spans)
             self.reader.paint = self.reader.paint or meaning.paint
             marks = in_order(restyled(marks, {} if node.tag == "th" else meaning.marks))
+        kind = "table_header" if node.tag == "th" else "table_cell"
+        if alone := self.alone(node, marks):
+            return make(kind, alone, **spans)
         inner = _Blocks(self.reader, self.lists)
         # Tables within a cell are read as tables where the outer one turns out to be layout.
         self.reader.in_table = self.reader.exact
         inner.children(node, marks, depth + 1)
         self.reader.in_table = True
-        return make("table_header" if node.tag == "th" else "table_cell", inner.done(), **spans)
+        return make(kind, inner.done(), **spans)
 
     def preformatted(self, node: LexborNode) -> None:
         lines = _lines(node, self.reader).replace("\r\n", "\n").replace("\r", "\n")
@@ -682,6 +785,8 @@ class _Blocks:
         begins = int(start) if re.fullmatch(r"\d{1,6}", start) else None
         notes = self.reader.fragments
         for child in children_of(node):
+            if child.tag == "-text" and not (child.text_content or "").strip(_WHITE):
+                continue
             inner = _Blocks(self.reader, self.lists + 1)
             if child.tag == "li":
                 if _is_hidden(child, self.reader):
@@ -693,11 +798,13 @@ class _Blocks:
                         self.numbered(items, begins if begins is not None else first)
                         items = []
                     begins = begins if items else int(value)
-                inner.children(child, marks, depth + 1)
-                anchor = _value(child, "list_item", "anchor") or notes.anchors.get(child.mem_id)
+                blocks = inner.alone(child, marks)
+                if blocks is None:
+                    inner.children(child, marks, depth + 1)
+                    blocks = inner.done()
+                anchor = _value(child.attributes, "list_item", "anchor") or notes.anchors.get(child.mem_id)
                 if notes.notes and child.mem_id in notes.notes:
                     anchor = notes.notes[child.mem_id][1]
-                blocks = inner.done()
                 if len(blocks) > 1 and not self.reader.exact and _SIGN.fullmatch(text_of(blocks[0])):
                     # Programs that draw lists themselves write the sign as a paragraph of its own.
                     sign = blocks.pop(0)
@@ -727,7 +834,8 @@ class _Blocks:
     def picture(self, node: LexborNode, marks: Marks) -> None:
         attributes = node.attributes
         source = (attributes.get("src") or "").strip()
-        alt = clean(_spaced(attributes.get("alt") or "", exact=self.reader.exact)).strip(" ")[:1000] or None
+        words = clean(_spaced(attributes.get("alt") or "", exact=self.reader.exact)).strip(" ")
+        alt = self.reader.told.within(words, 1000, "alt text") or None
         reference = parse_reference(source)
         if not self.reader.exact:
             if _is_tracker(node):
@@ -801,6 +909,46 @@ def _picture_setting(figure: LexborNode | None) -> dict[str, Any]:
     return setting
 
 
+_TYPED_EQUATION = re.compile(
+    r"\s*(?:\\\((?P<line>.+?)\\\)|\\\[(?P<block>.+?)\\\]|\$\$(?P<dollars>.+?)\$\$"
+    r"|\\begin\{(?:equation|displaymath)\*?\}(?P<named>.+?)\\end\{(?:equation|displaymath)\*?\})\s*",
+    re.DOTALL,
+)
+_OF_EQUATIONS = frozenset("math mathjax arithmatex katex tex".split())
+
+
+def _typed_equation(node: LexborNode, tag: str, attributes: Attributes) -> tuple[str, bool] | None:
+    """The LaTeX of an equation that stands in the page for a script to set, if we can read it; and whether it stands
+    on a line of its own."""
+    named = (attributes.get("class") or "").lower().split() if attributes else []
+    if tag not in ("span", "div") or not _OF_EQUATIONS.intersection(named):
+        return None
+    match = _TYPED_EQUATION.fullmatch((node.text() or "")[:4000])
+    if match is None:
+        return None
+    latex = clean(_SPACE.sub(" ", str(match[match.lastgroup or 0]))).strip()
+    if SCHEMA.nodes["formula"].attributes["latex"].problem(latex):
+        return None
+    try:
+        check_equation(latex)
+    except EquationError:
+        return None
+    return latex, match.lastgroup != "line"
+
+
+def _numbered_code(table: LexborNode) -> LexborNode | None:
+    """The code of a table that only sets the numbers of its lines beside it, as programs that colour code write it."""
+    listings = table.css("pre")
+    if len(listings) != 2 or len(table.css("tr")) != 1 or len(table.css("td")) != 2:
+        return None
+    numbers, code = ((each.text() or "").strip("\n").split("\n") for each in listings)
+    counted = [line.strip() for line in numbers]
+    if len(counted) < len(code) or not all(line.isdigit() for line in counted) or len(counted[0]) > 6:
+        return None
+    first = int(counted[0])
+    return listings[1] if counted == [str(first + index) for index in range(len(counted))] else None
+
+
 def _fit(cell: Node, told: Told) -> Node:
     return cell.with_content(fitted(cell.kind, cell.content, told.flattened))
 
@@ -834,11 +982,11 @@ def _is_sign(node: LexborNode, alt: str) -> bool:
     return small and len(alt) <= 8 and not any(each.isascii() for each in alt)
 
 
-def _value(node: LexborNode, kind: str, name: str) -> object:
+def _value(attributes: Attributes, kind: str, name: str) -> object:
     """An attribute as the storable form writes it (``data-`` and the name), or its default where there is none that
     may stand."""
     attribute = SCHEMA.nodes[kind].attributes[name]
-    given = node.attributes.get(f"data-{name}")
+    given = attributes.get(f"data-{name}")
     return attribute.default if given is None or attribute.problem(given) else given
 
 

@@ -44,7 +44,7 @@ def read_markdown(text: str, arriving: Arriving | None = None) -> Reading:
     except RecursionError:
         arriving.told.dropped("The structure was left out: it is nested too deeply to be read")
         return arriving.finished(read_plain(text).document.content)
-    blocks = with_places(lowered(titled(blocks, arriving), arriving))
+    blocks = with_places(lowered(titled(blocks, arriving), arriving), arriving.title)
     # A title in the text is the one that readers have seen.
     if arriving.title and title and title != arriving.title:
         arriving.told.dropped(f"What the file says of itself was left out: title: {title}")
@@ -95,6 +95,32 @@ def _any_address(address: str) -> bool:
     return True
 
 
+_NAMES = re.compile(r"<[a-zA-Z][^>]{0,400}?\s(?:id|name)\s*=\s*[\"']?([^\"'\s>]{1,100})", re.IGNORECASE)
+_GIVEN = re.compile(rf" +\{{:? *#({FRAGMENT}) *\}} *$")
+"""A name behind the words of a heading, as several programs write it: ``{#name}``, ``{: #name }``."""
+
+
+def _led_to(tokens: Sequence[Token]) -> frozenset[str]:
+    """The names that links within a text lead to, as far as they may be anchors."""
+    found = {
+        str(child.attrs.get("href", ""))[1:]
+        for token in tokens
+        for child in token.children or ()
+        if child.type == "link_open" and str(child.attrs.get("href", "")).startswith("#")
+    }
+    return frozenset(name for name in found if len(name) <= 100 and re.fullmatch(FRAGMENT, name))
+
+
+def _without_name(run: list[Node]) -> tuple[str | None, list[Node]]:
+    """The name that stands behind the words of a heading, if any, and the words without it."""
+    last = run[-1] if run else None
+    match = _GIVEN.search(last.text) if last is not None and last.kind == "text" else None
+    if last is None or match is None or len(match[1]) > 100:
+        return None, _trimmed(run)
+    rest = last.text[: match.start()].rstrip(" ")
+    return match[1], [*run[:-1], Node("text", {}, (), last.marks, rest)] if rest else run[:-1]
+
+
 class _Blocks:
     """Turns the flat list of tokens into nested blocks."""
 
@@ -104,6 +130,9 @@ class _Blocks:
         self.arriving = arriving
         self.place = 0
         self.notes = self._anchors()
+        self.wanted = _led_to(tokens)
+        self.names: list[str] = []
+        """Names that stand on their own, and are those of the heading that follows."""
 
     def _anchors(self) -> dict[str, str]:
         """The anchor of each note: its label where it may serve, otherwise one made of its words."""
@@ -157,14 +186,23 @@ class _Blocks:
         if token.type == "table_open":
             return [self.table()]
         if token.type in ("math_block", "math_block_label"):
-            latex = " ".join(clean(token.content.replace("\n", " ")).split())[:2000]
-            return [make("equation", latex=latex)] if latex else []
+            latex = " ".join(clean(token.content.replace("\n", " ")).split())
+            if SCHEMA.nodes["equation"].attributes["latex"].problem(latex):
+                # Longer than any equation may be: its lines stay as they were typed.
+                return [make("preformatted", _joined(token.content.strip("\n").split("\n")))] if latex else []
+            return [make("equation", latex=latex)]
         if token.type in ("fence", "code_block"):
             lines = token.content.removesuffix("\n").split("\n")
             return [make("preformatted", _joined(lines), language=_language(token.info))]
         if token.type == "html_block":
             blocks, exact = html_blocks(token.content, self.arriving)
-            return [block for block in blocks if exact or block.kind != "paragraph" or block.content]
+            blocks = [block for block in blocks if exact or block.kind != "paragraph" or block.content]
+            if exact or not (names := _NAMES.findall(token.content)):
+                return blocks
+            if len(blocks) == 1 and blocks[0].kind == "heading" and not blocks[0].attrs["anchor"]:
+                return [blocks[0].with_attrs(anchor=self.anchor(names))]
+            self.names += [] if blocks else names
+            return blocks
         return [make("divider")] if token.type == "hr" else []
 
     def table(self) -> Node:
@@ -196,14 +234,22 @@ class _Blocks:
                 run = []
             else:
                 run.append(piece)
+        if token.type == "heading_open":
+            self.names += [name for each in inline.children or () for name in _NAMES.findall(each.content)]
         if any(each.text.strip(" ") or each.kind == "formula" for each in run) or not blocks:
             blocks.append(self.wrap(token, run))
         return blocks
 
     def wrap(self, token: Token, run: list[Node]) -> Node:
-        return (
-            make("paragraph", run) if token.type == "paragraph_open" else make("heading", run, level=int(token.tag[1]))
-        )
+        names, self.names = self.names, []
+        if token.type == "paragraph_open":
+            return make("paragraph", run)
+        given, run = _without_name(run)
+        return make("heading", run, level=int(token.tag[1]), anchor=given or self.anchor(names))
+
+    def anchor(self, names: Sequence[str]) -> str | None:
+        """Of names that were given to a heading, the first that something leads to."""
+        return next((name for name in names if name in self.wanted), None)
 
 
 class _Inline:
@@ -222,7 +268,8 @@ class _Inline:
                 if text := clean(token.content):
                     yield Node("text", {}, (), self.now(), text)
             elif kind == "link_open":
-                title = clean(re.sub(r"\s+", " ", str(token.attrs.get("title", "")))).strip()[:200]
+                title = clean(re.sub(r"\s+", " ", str(token.attrs.get("title", "")))).strip()
+                title = self.arriving.told.within(title, 200, "title of a link")
                 self.marks.append(("a", self.link(str(token.attrs.get("href", "")), title)))
             elif kind.endswith("_open") and token.tag in _MARKS:
                 self.marks.append((token.tag, (_MARKS[token.tag],)))
@@ -233,8 +280,13 @@ class _Inline:
             elif kind == "hardbreak":
                 yield Node("line_break", {}, (), self.now())
             elif kind == "math_inline":
-                if latex := clean(token.content).strip()[:2000]:
-                    yield Node("formula", {"latex": latex}, (), self.now())
+                if latex := clean(token.content).strip():
+                    too_long = SCHEMA.nodes["formula"].attributes["latex"].problem(latex)
+                    yield (
+                        Node("text", {}, (), self.now(), latex)
+                        if too_long
+                        else Node("formula", {"latex": latex}, (), self.now())
+                    )
             elif kind == "code_inline":
                 if words := clean(token.content):
                     yield Node("text", {}, (), self.now(Mark("code")), words)
@@ -292,8 +344,9 @@ class _Inline:
     def picture(self, token: Token) -> Iterator[Node]:
         source = str(token.attrs.get("src", ""))
         reference = parse_reference(source)
-        alt = clean(re.sub(r"\s+", " ", _alt(token))).strip()[:1000]
-        caption = clean(re.sub(r"\s+", " ", str(token.attrs.get("title", "")))).strip()[:1000]
+        told = self.arriving.told
+        alt = told.within(clean(re.sub(r"\s+", " ", _alt(token))).strip(), 1000, "alt text")
+        caption = told.within(clean(re.sub(r"\s+", " ", str(token.attrs.get("title", "")))).strip(), 1000, "caption")
         if reference and reference.kind == "item" and not reference.fragment:
             yield make("picture", item=reference.number, alt=alt or None, caption=caption or None)
         elif source:
@@ -306,8 +359,8 @@ class _Inline:
 
 def _trimmed(run: list[Node]) -> list[Node]:
     """Words before a picture, without the space that parted them from it."""
-    last = run[-1]
-    if last.kind != "text" or not last.text.endswith(" "):
+    last = run[-1] if run else None
+    if last is None or last.kind != "text" or not last.text.endswith(" "):
         return run
     rest = last.text.rstrip(" ")
     return [*run[:-1], Node("text", {}, (), last.marks, rest)] if rest else _trimmed(run[:-1])

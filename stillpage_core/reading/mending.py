@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Sequence
+from operator import is_
 
 from ..document.node import Node, make
 from ..document.schema import SCHEMA
@@ -17,7 +18,8 @@ from .listed import Listed, Piece, assembled
 from .reading import Told
 
 SPACES = " \u00a0\u2007\u202f"
-_BULLET = re.compile(rf"([-–*•·▪◦‣●○■□➢✓✔])[{SPACES}]+(?=[^{SPACES}])")
+_SIGNS = "-–*•·▪◦‣●○■□➢✓✔"
+_BULLET = re.compile(rf"([{_SIGNS}])[{SPACES}]+(?=[^{SPACES}])")
 _CERTAIN = frozenset("•▪◦‣●■➢")
 """Signs that nobody types but as an item of a list; one such line is a list of one."""
 _NUMBER = re.compile(rf"(\d{{1,3}})[.)][{SPACES}]+(?=[^{SPACES}])")
@@ -67,11 +69,22 @@ def _container(kind: str, blocks: Sequence[Node], told: Told) -> list[Node]:
     return [_tidied(block, told) if block.kind in ("paragraph", "heading") else block for block in parts]
 
 
+def _needs_nothing(block: Node) -> bool:
+    """Whether a block is a paragraph of one run in which, where it stands alone, nothing can be false: seen at once,
+    as most cells and items are so."""
+    if block.kind != "paragraph" or len(block.content) != 1:
+        return False
+    text = block.content[0].text  # What is not printable: spaces but the plain one, and what is no character.
+    return text.isprintable() and text.strip(" ") == text != "" and "  " not in text and text[0] not in _SIGNS
+
+
 def _held(block: Node, told: Told) -> Node:
     if block.kind in ("quotation", "table", "table_grid", "table_row", "bulleted_list", "numbered_list"):
         content = [_held(child, told) if child.kind in _HOLDERS else child for child in block.content]
-        held = block.with_content(content)
+        held = block if all(map(is_, content, block.content)) else block.with_content(content)
         return _with_header(held, told) if block.kind == "table_grid" else held
+    if len(block.content) == 1 and _needs_nothing(block.content[0]):
+        return block
     inside = _container(block.kind, block.content, told) or [make("paragraph")]
     if block.kind == "list_item":
         if inside[0].kind != "paragraph":
@@ -252,8 +265,15 @@ def _begins(line: str) -> bool:
     return bool(_BULLET.match(bare) or _NUMBER.match(bare))
 
 
+def _is_one_line(block: Node) -> bool:
+    return not any(node.kind == "line_break" for node in block.content)
+
+
 def _typed(blocks: Sequence[Node], told: Told) -> Iterator[Piece]:
     """What becomes of neighbouring paragraphs of which each has a line that begins as an item does."""
+    if len(blocks) == 1 and _is_one_line(blocks[0]) and text_of(blocks[0]).lstrip(SPACES)[:1] not in _CERTAIN:
+        yield blocks[0]  # One line alone is no list, but for a sign that leaves no doubt.
+        return
     lines: list[tuple[Node, int, list[Node], _Line]] = []
     for block in blocks:
         lines += [(block, place, line, _Line(line)) for place, line in enumerate(lines_of(block))]

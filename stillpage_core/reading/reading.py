@@ -113,6 +113,15 @@ class Told:
         """Something was left out."""
         self._count(("dropped", one, many or one), count)
 
+    def within(self, words: str, most: int, what: str) -> str:
+        """Words of which only so many characters may be kept as the alt text, the caption …; the rest is told."""
+        if len(words) <= most:
+            return words
+        cut = words.rfind(" ", most // 2, most)
+        cut = most if cut < 0 else cut
+        self.dropped(f"The end of a very long {what} was left out: {words[cut:].strip()}")
+        return words[:cut]
+
     def flattened(self, kind: str) -> None:
         """A block became paragraphs, as none of its kind may stand where it stood (`document.fitting`)."""
         if name := _FLATTENED.get(kind):

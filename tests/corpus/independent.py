@@ -14,6 +14,8 @@ WORD = re.compile(r"[^\W\d_]+|\d+")
 """Letters or figures; the sign of a note stands right behind a word."""
 _NOTE = re.compile(r"^ {0,3}\[\^[^\]\s]+\]:", re.MULTILINE)
 """Notes are numbered by their order."""
+_ENVIRONMENT = re.compile(r"\\(?:begin|end)\{(?:equation|displaymath)\*?\}")
+"""What says of LaTeX that it is an equation is none of its words."""
 _SIGN = re.compile(r"[\s\[\](){}]*\d{0,3}[\s\[\](){}]*")
 _TASK = re.compile(r"^(\s*(?:[-*+]|\d+[.)]) )\[[xX ]\] ", re.MULTILINE)
 _UNSEEN = (
@@ -39,6 +41,7 @@ _INLINE = frozenset(
 def words_of_html(text: str) -> Counter[str]:
     """The words that a page shows: elements within a line part none, all others do."""
     parser = html.HTMLParser(encoding="utf-8")
+    text = _ENVIRONMENT.sub(" ", text)
     whole = text if "<html" in text.lower() else f"<div>{text}</div>"
     root = html.fromstring(whole.encode(), parser=parser)
     for element in list(root.iter(*_UNSEEN)):

@@ -24,7 +24,7 @@ RULE = Rule(
     source="Common practice; WCAG 2.2, 2.4.6",
     severity="look",
     means="Headings side by side are read as a list. Where all but one are a name with a number, or all but one are "
-    "questions, or one alone is set otherwise, the odd one is taken for something of another sort.",
+    "questions, or one alone ends with a stop or is set otherwise, the odd one is taken for something of another sort.",
     right="Give things of the same sort headings of the same form.",
     wrong_example="Lock 4, Lock 5, The sixth lock",
     right_example="Lock 4, Lock 5, Lock 6",
@@ -41,6 +41,7 @@ _FORMS: tuple[tuple[str, str, Callable[[str], bool]], ...] = (
     ("ends with a full stop", "does not end with a full stop", lambda text: bool(re.search(r"[^.]\.$", text))),
 )
 """What a heading is, what it is not, and how that is told."""
+_ODD_ALONE = frozenset(("ends with a full stop",))
 LONGEST = 200
 """Longer headings are told as such, and not compared."""
 
@@ -78,11 +79,12 @@ def _counted(group: list[Entry]) -> Iterator[Finding]:
 
 
 def _formed(group: list[Entry]) -> Iterator[Finding]:
-    """Of three or more, the only one that has a form, or the only one that has not."""
+    """Of three or more, the only one that has not the form of all others; and the only one with a full stop. A single
+    question, or a name that begins with a figure, is not odd among names."""
     for is_so, is_not, has in _FORMS:
         with_form = [heading for heading in group if has(heading.text)]
         without = [heading for heading in group if not has(heading.text)]
-        if len(with_form) == 1:
+        if len(with_form) == 1 and is_so in _ODD_ALONE:
             yield RULE.finding(f"Only {said(with_form[0].text)} {is_so} among its neighbours.", with_form[0].path)
         elif len(without) == 1:
             yield RULE.finding(f"{said(without[0].text)} {is_not}, unlike its neighbours.", without[0].path)

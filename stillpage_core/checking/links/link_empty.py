@@ -27,11 +27,14 @@ RULE = Rule(
 
 
 def check(subject: Subject) -> Iterator[Finding]:
+    notes = {placed.node.attrs["anchor"] for placed in subject.nodes("list_item")}
     for link in subject.links:
         if link.mark is None or link.named:
             continue
         if link.href[0] == "#" and link.text.strip() in PERMALINKS:
             continue  # It gives the address of the heading it stands in; its name would be read out with each.
+        if link.href[0] == "#" and link.href[1:] in notes and link.text.strip():
+            continue  # The sign of a note, such as a dagger.
         title = subject.title_of(link)
         away = Repair("Take the link away", (MarkWords(link.path, link.start, link.end, "link"),))
         named = (
@@ -39,5 +42,8 @@ def check(subject: Subject) -> Iterator[Finding]:
             if title and link.text and not link.text.strip(" \u00a0")
             else []
         )
+        seen = link.text.strip(" \u00a0")
         what = f"only {said(link.text)}" if link.text.strip() else "no words"
-        yield RULE.finding(f"A link here has {what}.", link.path, link.span, away, *named)
+        # Where a sign can be seen and pressed, taking the link away would take something from readers.
+        repairs = named if seen else [away, *named]
+        yield RULE.finding(f"A link here has {what}.", link.path, link.span, *repairs)

@@ -67,7 +67,7 @@ RULE = Rule(
 
 def check(subject: Subject) -> Iterator[Finding]:
     for link in subject.links:
-        if not is_vague(link.text):
+        if not is_vague(link.text) or link.code:
             continue
         title = subject.title_of(link)
         if title and plain_words(title) == plain_words(link.text):

@@ -70,4 +70,7 @@ def _is_announced(subject: Subject, words: Words) -> bool:
 
 def _is_item(line: str) -> bool:
     bare = line.strip()
+    letters = sum(map(str.isalnum, bare))
+    if letters * 2 < len(bare) or bare[0] in "|+":
+        return False  # A line of a drawing, or of a table that is drawn.
     return 0 < len(bare) <= LONGEST and bare[-1] not in ".,;:!?" and "\ufffc" not in bare

@@ -8,6 +8,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...document.changes import ReplaceNodes
+from ...document.node import Node
+from ...document.walking import walk
 from ..finding import Finding, Repair, Rule
 from ..subject import Subject
 from .containers import containers
@@ -25,13 +27,21 @@ RULE = Rule(
 )
 
 
+def _is_menu(block: Node) -> bool:
+    """Whether a list holds links and nothing else, but for one that is the page itself. Two such lists side by side
+    are two ways about, each whole."""
+    found = [node for _, node in walk(block) if node.kind == "text" and node.text.strip()]
+    plain = sum(not any(mark.kind == "link" for mark in node.marks) for node in found)
+    return len(found) > 1 and plain < 2
+
+
 def check(subject: Subject) -> Iterator[Finding]:
     for path, blocks in containers(subject):
         for index, block in enumerate(blocks):
             if block.kind not in LISTS:
                 continue
             end = after_empty(blocks, index + 1)
-            if end == len(blocks) or not goes_on(block, blocks[end]):
+            if end == len(blocks) or not goes_on(block, blocks[end]) or (_is_menu(block) and _is_menu(blocks[end])):
                 continue
             one = block.with_content([*block.content, *blocks[end].content])
             yield RULE.finding(

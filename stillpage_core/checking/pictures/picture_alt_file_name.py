@@ -43,7 +43,8 @@ def check(subject: Subject) -> Iterator[Finding]:
         repairs = []
         if use.own and better and not is_file_name(better):
             repairs.append(Repair(f"Take the library's: “{better}”", (SetAttributes(use.path, {"alt": None}),)))
-        yield RULE.finding(f"The alt text {said(use.alt)} is the name of a file.", use.path, None, *repairs)
+        what = "says nothing" if use.alt.casefold() in _NOTHING else "is the name of a file"
+        yield RULE.finding(f"The alt text {said(use.alt)} {what}.", use.path, None, *repairs)
 
 
 def is_file_name(alt: str) -> bool:

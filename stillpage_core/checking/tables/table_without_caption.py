@@ -29,4 +29,4 @@ def check(subject: Subject) -> Iterator[Finding]:
         return
     for table in tables:
         if not table.caption:
-            yield RULE.finding(f"One of {len(tables)} tables here has no caption: this one.", table.path[:-1])
+            yield RULE.finding(f"This table, one of {len(tables)} here, has no caption.", table.path[:-1])

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from ...languages import guess
 from ...readability import readability_of
 from ..finding import Finding, Rule
 from ..subject import Subject
@@ -27,9 +28,17 @@ RULE = Rule(
 )
 
 
+def _is_foreign(subject: Subject) -> bool:
+    """Whether a good part of the words seems to be in another language than the page: the formula is not for those."""
+    own = subject.around.language.split("-")[0].lower()
+    blocks = [words.flat for words in subject.running]
+    others = sum(len(flat) for flat in blocks if guess(flat) not in (None, own))
+    return others * 4 > sum(map(len, blocks))
+
+
 def check(subject: Subject) -> Iterator[Finding]:
     score = subject.around.readability or readability_of(subject.document, subject.around.language)
-    if score and score.words >= FEWEST and score.grade > subject.around.hardest_grade:
+    if score and score.words >= FEWEST and score.grade > subject.around.hardest_grade and not _is_foreign(subject):
         yield RULE.finding(
             f"This text asks for {score.grade:.0f} years at school (reading ease {max(0, score.ease):.0f} of 100).",
             (),

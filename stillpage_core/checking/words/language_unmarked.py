@@ -9,7 +9,7 @@ import re
 from collections.abc import Iterator
 
 from ...document.changes import MarkWords
-from ...languages import guess, name_of
+from ...languages import SMALL_WORDS, guess, name_of, written_in
 from ..finding import Finding, Repair, Rule
 from ..space import SPACES
 from ..subject import Subject, Words
@@ -36,10 +36,16 @@ def check(subject: Subject) -> Iterator[Finding]:
             continue
         for start, end in _parts(words.flat):
             code = guess(words.flat[start:end])
-            if code is None or code == own or _is_told(words, start, end):
+            if code is None or code == own:
+                continue
+            first, last = start, end
+            if code not in SMALL_WORDS and (within := written_in(code, words.flat[start:end])):
+                # Before and behind them stand words of the page's own language, such as names.
+                first, last = start + within[0], start + within[1]
+            if _is_told(words, first, last):
                 continue
             place = words.span(start, end)
-            mark = MarkWords(words.path, *place, "language", {"code": code})
+            mark = MarkWords(words.path, *words.span(first, last), "language", {"code": code})
             yield RULE.finding(
                 f"{said(words.flat[start:end], 40)} seems to be {name_of(code)}, and does not say so.",
                 words.path,

@@ -20,6 +20,8 @@ FEWEST = 4
 _ROW = re.compile(f"[{SPACES}]{{2,}}")
 _SPREAD = re.compile(rf"(?<!\w)(?<!\b\w[{SPACES}])\w(?:[{SPACES}]\w){{{FEWEST - 1},}}(?!\w)(?![{SPACES}]\w(?!\w))")
 
+_CODE = frozenset("/\\|=<>{}$^")
+
 RULE = Rule(
     id="spaces-in-rows",
     title="Spaces in rows",
@@ -43,7 +45,7 @@ def check(subject: Subject) -> Iterator[Finding]:
             for match in _ROW.finditer(flat):
                 if len(match[0]) == 2 and " " in match[0]:
                     continue  # Nobody sees or hears them: they show as one, or hardly wider.
-                if is_among(code, *match.span()):
+                if is_among(code, *match.span()) or _is_pattern(flat, *match.span()):
                     continue
                 ends = match.start() == 0 or match.end() == len(flat)
                 edge = ends or flat[match.start() - 1] == "\n" or flat[match.end()] == "\n"
@@ -60,13 +62,27 @@ def check(subject: Subject) -> Iterator[Finding]:
             continue
         for match in _SPREAD.finditer(flat):
             letters = re.sub(f"[{SPACES}]", "", match[0])
-            if letters.isalpha():
+            if letters.isalpha() and not _is_alphabet(letters):
                 yield RULE.finding(
                     f"The letters of {said(match[0])} are spread by spaces.",
                     words.path,
                     words.span(*match.span()),
                     Repair(f"Write it as one word: “{letters}”", (words.replaced(*match.span(), letters),)),
                 )
+
+
+def _is_pattern(flat: str, start: int, end: int) -> bool:
+    """Whether spaces stand right between the signs of code that is not marked as such, where they count."""
+    return flat[max(0, start - 1) : start] in _CODE or flat[end : end + 1] in _CODE
+
+
+def _is_alphabet(letters: str) -> bool:
+    """Whether letters are a row of letters and no word: one after another as in the alphabet, each with a sign of its
+    own, or without a vowel."""
+    small = letters.casefold()
+    marked = sum(not letter.isascii() for letter in small)
+    vowels = sum(letter in "aeiouy" for letter in small)
+    return list(small) == sorted(small) or marked * 2 > len(small) or (small.isascii() and not vowels)
 
 
 def _may_be_spread(words: Sequence[str]) -> bool:

@@ -6,8 +6,9 @@ import re
 from collections.abc import Iterator
 from operator import eq
 
-from ...languages import guess
-from ...splitting import words_of
+from ...document.node import Mark
+from ...languages import SMALL_WORDS, guess
+from ...splitting import SHORT_FORMS, words_of
 from ..finding import Finding, Repair, Rule
 from ..subject import Subject, Words
 from ..wording import is_among, runs_bearing, said
@@ -25,6 +26,11 @@ _RIGHT = {
 """Words that are rightly doubled, by language. Of other languages too little is known here to say anything; many
 double words as a matter of grammar."""
 
+_PARTICLES = frozenset("in on up out off over".split())
+_PHRASAL = re.compile(r"\b(?:log|sign|check|tun|turn|fill|mov|carr|go|com|step|tap|typ|cli)\w{0,5}$", re.IGNORECASE)
+"""Verbs that take such a word with them."""
+_CODE = frozenset("/\\|=<>{}$^_#@")
+
 RULE = Rule(
     id="word-doubled",
     title="A word twice in a row",
@@ -41,6 +47,34 @@ def _language_of(words: Words, subject: Subject) -> str:
     return guess(words.flat) or subject.around.language.split("-")[0].lower()
 
 
+def _is_meant(flat: str, match: re.Match[str], second: str) -> bool:
+    """Whether a word seems to stand there twice on purpose: as a name, as a name before a noun, in a row of three, as
+    the end of one verb and the beginning of what follows (“logging in in another window”), or as code."""
+    first = match[1]
+    start, end = match.span()
+    before = flat[:start].rstrip(" \u00a0")
+    begins = not before or (before[-1] in ".!?:\n" and before.split()[-1][:-1].casefold() not in SHORT_FORMS)
+    small = first.casefold() in SMALL_WORDS["en"]
+    name = first[0].isupper() and not first.isupper() and (second[0].isupper() or not (begins or small))
+    third = flat[end:].lstrip(" \u00a0")[: len(first)], before[-len(first) :]
+    row = any(each.casefold() == first.casefold() for each in third)
+    verb = first.casefold() in _PARTICLES and _PHRASAL.search(before[-12:]) is not None
+    glued = flat[max(0, start - 1) : start] in _CODE
+    return name or row or verb or glued
+
+
+def _is_marked_off(words: Words, index: int) -> bool:
+    """Whether the marks change at an index."""
+    at = 0
+    before: tuple[Mark, ...] | None = None
+    for child in words.node.content:
+        if at >= index:
+            return before != child.marks
+        at += len(child.text) if child.kind == "text" else 1
+        before = child.marks
+    return False
+
+
 def check(subject: Subject) -> Iterator[Finding]:
     for words in subject.words:
         every = words_of(words.flat)
@@ -52,9 +86,10 @@ def check(subject: Subject) -> Iterator[Finding]:
             continue
         for match in _TWICE.finditer(words.flat):
             first, second = match[1], words.flat[match.end() - len(match[1]) : match.end()]
-            name = first[0].isupper() and second[0].isupper() and not first.isupper()
-            if name or first.casefold() in right:
+            if first.casefold() in right or _is_meant(words.flat, match, second):
                 continue
+            if second[0].isupper() and first.islower() and _is_marked_off(words, match.end(1)):
+                continue  # A name, or the sort of something, before the sentence on it.
             if any(is_among(runs, *match.span()) for runs in apart):
                 continue  # Code, or of a language of its own.
             gone = (match.end(1), match.end())

@@ -28,20 +28,44 @@ RULE = Rule(
 )
 
 
+def _rows(flat: str) -> Iterator[tuple[int, int]]:
+    """Where several words in capitals stand in a row. Rows with no small letter between them are one."""
+    found: tuple[int, int] | None = None
+    for match in _ROW.finditer(flat):
+        several = [word for word in re.split(r"[\W_]+", match[0]) if len(word) > 1]
+        if len(several) < FEWEST or not in_capitals(match[0], 10) or _is_row_of_names(match[0]):
+            continue
+        if found and _is_of_capitals(flat[found[1] : match.start()]):
+            found = found[0], match.end()
+            continue
+        if found:
+            yield found
+        found = match.span()
+    if found:
+        yield found
+
+
+def _is_row_of_names(row: str) -> bool:
+    """Whether words stand one by one between commas: short forms, or the names of values."""
+    parts = [part.split() for part in re.split("[,;]", row) if part.strip()]
+    return len(parts) > 1 and all(len(part) == 1 for part in parts)
+
+
+def _is_of_capitals(between: str) -> bool:
+    return between == between.upper() and "\n" not in between
+
+
 def check(subject: Subject) -> Iterator[Finding]:
     for words in subject.words:
         if words.kind in ("heading", "preformatted") or (words.flat.isascii() and not _PAIR.search(words.flat)):
             continue
-        for match in _ROW.finditer(words.flat):
-            several = [word for word in re.split(r"[\W_]+", match[0]) if len(word) > 1]
-            if len(several) < FEWEST or not in_capitals(match[0], 10):
-                continue
-            before = words.flat[: match.start()].rstrip()
+        for start, end in _rows(words.flat):
+            before = words.flat[:start].rstrip()
             begins = not before or before[-1] in ".!?:…"
-            changes = recased(words, *match.span(), begins=begins)
+            changes = recased(words, start, end, begins=begins)
             yield RULE.finding(
-                f"{said(match[0], 40)} is in capitals.",
+                f"{said(words.flat[start:end], 40)} is in capitals.",
                 words.path,
-                words.span(*match.span()),
+                words.span(start, end),
                 *([Repair("Write it small; then give names their capitals back", changes)] if changes else []),
             )
