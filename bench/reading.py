@@ -140,7 +140,7 @@ def nasty_shapes() -> None:
             growth = took_four / took / 4
             if growth > 1.3:
                 print(f"{name:10}{what:24}{took * 1000:>9.1f}{took_four * 1000:>12.1f} ms, growth {growth:.2f}")
-            # How deep elements may stand in each other is bounded before a tree is built (`reading.nesting`).
+            # How deep elements may stand in each other is bounded before a tree is built (`reading.html.nesting`).
             worst = max(worst, growth if took_four > 0.005 and what != "open divs" else 0)
     aim("the worst growth of nasty shapes that are four times as large", worst, most=1.8)
 

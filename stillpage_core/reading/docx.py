@@ -19,14 +19,15 @@ from ..errors import ReadingError
 from ..languages import is_tag
 from ..writing.style_names import PARAGRAPHS, read_mark, read_preformatted
 from .encoding import text_from
-from .html import html_blocks, lowered, titled
-from .html_links import note_anchor
+from .html import html_blocks
+from .html.fragments import note_anchor
 from .listed import Caption, Listed, Piece, Styled, assembled, whole_preformatted
 from .mathml import latex_of_omml
 from .mending import mended
 from .package import Package, flat_words, joined_path, local
 from .reading import Arriving, Reading, has_words
 from .text import clean, read_plain
+from .titles import lowered, titled
 
 _R = "{http://schemas.openxmlformats.org/officeDocument/2006/relationships}"
 _R_STRICT = "{http://purl.oclc.org/ooxml/officeDocument/relationships}"

@@ -21,11 +21,12 @@ from ..document.tables import squared
 from ..document.walking import text_of
 from .contents import with_places
 from .front_matter import split_front_matter, taken
-from .html import html_blocks, lowered, marks_of, titled
-from .html_links import note_anchor
+from .html import html_blocks, marks_of
+from .html.fragments import note_anchor
 from .listed import Listed, Piece, assembled, labelled, with_source
 from .reading import Arriving, Reading, Told
 from .text import as_typed, clean, read_plain
+from .titles import lowered, titled
 
 _LISTS = {"bullet_list_open": "bulleted_list", "ordered_list_open": "numbered_list"}
 _MARKS = {"strong": Mark("strong"), "em": Mark("emphasis"), "s": Mark("strike")}

@@ -16,14 +16,14 @@ from ..errors import ReadingError
 from ..languages import is_tag
 from ..writing.style_names import PARAGRAPHS, read_mark, read_preformatted
 from .docx import CAPTIONS
-from .html import lowered, titled
-from .html_links import note_anchor
+from .html.fragments import note_anchor
 from .listed import Caption, Listed, Piece, Styled, assembled, whole_preformatted
 from .mathml import latex_of_mathml
 from .mending import mended
 from .package import Package, flat_words, joined_path, local
 from .reading import Arriving, Reading, has_words
 from .text import clean
+from .titles import lowered, titled
 
 _WHAT = "OpenDocument text (ODT)"
 _NS = "urn:oasis:names:tc:opendocument:xmlns"

@@ -16,8 +16,8 @@ from ..errors import Path
 from ..writing.html import PICTURE_SETTING
 from ..writing.source import CARET
 from .html import html_blocks
+from .html.styles import meaning_of
 from .reading import Arriving, Reading
-from .styles import meaning_of
 
 _GONE = {
     "script": "a script",

@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...document.changes import MarkWords
-from ...reading.html_links import PERMALINKS
+from ...reading.html.fragments import PERMALINKS
 from ..finding import Finding, Repair, Rule
 from ..subject import Subject
 from ..wording import said

@@ -10,8 +10,8 @@ from __future__ import annotations
 
 import re
 
-from ..budget import spend
-from ..errors import ReadingError
+from ...budget import spend
+from ...errors import ReadingError
 
 _TAG = re.compile(r"<(/?[a-zA-Z][a-zA-Z0-9]*)")
 _VOID = frozenset("area base br col embed hr img input link meta param source track wbr".split())

@@ -11,7 +11,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 
-from ..document.node import Mark
+from ...document.node import Mark
 
 _DECLARATION = re.compile(r"\s*([a-zA-Z-]+)\s*:\s*((?:\"[^\"]*\"|'[^']*'|[^;\"'])*)")
 _BLOCKS = re.compile(r"block|flex|grid|flow-root|list-item|table(?:-row|-caption)?")
