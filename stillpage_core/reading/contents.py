@@ -31,6 +31,7 @@ def with_places(blocks: Sequence[Node], title: str | None = None) -> list[Node]:
     wanted -= set(anchors_of(document).values())
     if not wanted:
         return list(blocks)
+    written = {name.lower(): name for name in sorted(wanted)}
     seen: dict[str, int] = {_signs_dropped(title): 1} if title else {}
     made: list[Node] = []
     for block in blocks:
@@ -39,8 +40,8 @@ def with_places(blocks: Sequence[Node], title: str | None = None) -> list[Node]:
             count = seen.get(name, 0)
             seen[name] = count + 1
             name = f"{name}-{count}" if count else name
-            if name in wanted and not block.attrs["anchor"]:
-                wanted.discard(name)
-                block = block.with_attrs(anchor=name)  # noqa: PLW2901
+            if name in written and not block.attrs["anchor"]:
+                # Browsers tell small letters from capitals; the programs that make these names do not.
+                block = block.with_attrs(anchor=written.pop(name))  # noqa: PLW2901
         made.append(block)
     return made

@@ -24,7 +24,7 @@ from stillpage_core.document.walking import node_at, text_of, walk
 from stillpage_core.reading import Reading
 from stillpage_core.resolving import ImageFile, Known, PictureTarget
 
-from .reading import corpus, name_of
+from .reading import corpus, name_of, print_of, read
 
 JUDGED = Path(__file__).parent / "judged.json"
 MOST = 11
@@ -37,6 +37,7 @@ class Found:
     """A finding and where it was found."""
 
     file: str
+    kept: str
     document: Node
     finding: Finding
 
@@ -54,17 +55,28 @@ def subject_of(reading: Reading) -> Subject:
     return Subject(reading.document, Known(pictures=pictures), around)
 
 
-def found(step: int = 1) -> Iterator[Found]:
-    """Every finding in the corpus; what is found twice in one document under one key counts once."""
-    for file, reading in corpus(step):
-        if "{%" in text_of(reading.document):
-            continue  # A template is no document.
-        known: set[str] = set()
-        for finding in check_page(subject_of(reading)):
-            each = Found(name_of(file), reading.document, finding)
-            if each.id not in known:
-                known.add(each.id)
-                yield each
+def found() -> Iterator[Found]:
+    """Every finding in the corpus."""
+    for file, reading in corpus(1):
+        if "{%" not in text_of(reading.document):  # A template is no document.
+            yield from _of(file, reading)
+
+
+def found_in(file: Path) -> Iterator[Found]:
+    """Every finding in one file."""
+    reading = read(file)
+    if reading is not None:
+        yield from _of(file, reading)
+
+
+def _of(file: Path, reading: Reading) -> Iterator[Found]:
+    """What is found in a document; two of one key count once."""
+    known: set[str] = set()
+    for finding in check_page(subject_of(reading)):
+        each = Found(name_of(file), print_of(file), reading.document, finding)
+        if each.id not in known:
+            known.add(each.id)
+            yield each
 
 
 def judged() -> list[dict[str, Any]]:
@@ -79,7 +91,7 @@ def entry_of(each: Found, draw: int) -> dict[str, Any]:
     text = text_of(node_at(each.document, finding.path)) if finding.path else ""
     start, end = finding.span or (0, 0)
     around = text[max(0, start - AROUND) : end + AROUND] if finding.span else text[: 2 * AROUND]
-    entry: dict[str, Any] = {"id": each.id, "draw": draw, "says": finding.sentence, "words": around}
+    entry: dict[str, Any] = {"id": each.id, "of": each.kept, "draw": draw, "says": finding.sentence, "words": around}
     if finding.repairs:
         entry["repairs"] = [[repair.label, *shown(each.document, repair)] for repair in finding.repairs]
     return entry
@@ -105,6 +117,19 @@ def drawn(many: int, draw: int, seed: int) -> list[dict[str, Any]]:
     chance.shuffle(rest)
     taken = (first + rest)[:many] if len(first) < many else first
     return [entry_of(each, draw) for each in sorted(taken, key=lambda each: (each.finding.check, each.id))]
+
+
+def sum_of() -> str:
+    """What each draw came to, in a sentence."""
+    draws: dict[int, list[dict[str, Any]]] = defaultdict(list)
+    for entry in judged():
+        draws[entry["draw"]].append(entry)
+    said = []
+    for draw, entries in sorted(draws.items()):
+        offered = [entry["repair"] for entry in entries if "repair" in entry]
+        right = sum(entry["right"] for entry in entries)
+        said.append(f"Draw {draw}: {right} of {len(entries)} findings right, {sum(offered)} of {len(offered)} repairs.")
+    return " ".join(said)
 
 
 def table() -> str:

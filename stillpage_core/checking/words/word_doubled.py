@@ -15,7 +15,9 @@ from ..wording import is_among, runs_bearing, said
 
 _TWICE = re.compile(r"\b(?<![’'\-.])([^\W\d_]{2,}+)[ \u00a0]++\1(?![\w’'\-])", re.IGNORECASE)
 _RIGHT = {
-    "en": frozenset("had that so very much really bye no ha there now well hear again far long blah is do her".split()),
+    "en": frozenset(
+        "had that so very much really bye no ha there now well hear again far long blah is do her etc".split()
+    ),
     "fr": frozenset("nous vous si très tout ah oh non oui bien".split()),
     "de": frozenset("die der das den dem sie so sehr ja nein ganz was dass".split()),
     "nl": frozenset("die dat zijn heel zo ja nee had".split()),
