@@ -17,11 +17,11 @@ from ..document.tables import squared
 from ..document.walking import text_of
 from ..errors import ReadingError
 from ..languages import is_tag
-from ..writing.style_names import PARAGRAPHS, read_mark, read_preformatted
+from ..writing.style_names import PARAGRAPHS, read_call, read_mark, read_picture, read_preformatted, read_variant
 from .encoding import text_from
 from .html import html_blocks
 from .html.fragments import note_anchor
-from .listed import Caption, Listed, Piece, Styled, assembled, whole_preformatted
+from .listed import Caption, Listed, Piece, Styled, assembled, called, whole_preformatted
 from .mathml import latex_of_omml
 from .mending import mended
 from .package import Package, flat_words, joined_path, local
@@ -81,6 +81,8 @@ class _Style:
     list_level: int = 0
     marks: dict[str, bool] = field(default_factory=dict)
     hidden: bool = False
+    within: str = ""
+    align: str | None = None
 
 
 @dataclass
@@ -186,15 +188,10 @@ class _Reader:
                 return known.get(name, _Style())
             element = raw[name]
             base = resolved(self.get(self.child(element, "basedOn")), depth + 1)
-            style = _Style(
-                self.get(self.child(element, "name")).lower(),
-                self.get(self.child(element, "name")),
-                base.level,
-                base.list_id,
-                base.list_level,
-                dict(base.marks),
-                base.hidden,
-            )
+            written, within, align = read_variant(self.get(self.child(element, "name")))
+            style = _Style(written.lower(), written, base.level, base.list_id, base.list_level)
+            style.marks, style.hidden = dict(base.marks), base.hidden
+            style.within, style.align = within, align
             if match := re.fullmatch(r"heading (\d)", style.name):
                 style.level = int(match[1])
             outline = self.get(self.child(element, "pPr", "outlineLvl"))
@@ -416,9 +413,10 @@ class _Reader:
     ) -> Iterator[Piece]:
         for part in _parted(held.nodes):
             if isinstance(part, Node):
-                yield part
+                standing = read_picture(style.written) if part.kind == "picture" else {}
+                yield part.with_attrs(**standing) if standing else part
                 continue
-            words = make("paragraph", part)
+            words = make("paragraph", part, align=style.align)
             if whole := read_preformatted(style.written):
                 yield whole_preformatted(words, *whole)
             elif style.name == "title":
@@ -426,15 +424,19 @@ class _Reader:
             elif level:
                 names = {self.get(mark, "name") for mark in element.findall(f"{self.w}bookmarkStart")}
                 anchor = next(iter(sorted(names & self.known_anchors)), None)
-                yield make("heading", part, level=min(6, level), anchor=anchor)
+                yield make("heading", part, level=min(6, level), anchor=anchor, align=style.align)
             elif (numbering := self._item(properties, style)) is not None:
                 of, depth, numbered, number = numbering
-                yield Listed([words], depth, numbered, number, of)
+                item = Listed([words], depth, numbered, number, of)
+                yield Styled(style.within, item) if style.within else item
             elif style.name in CAPTIONS:
                 yield Caption(words, CAPTIONS[style.name])
             elif style.name.startswith("list continue"):
                 depth = _number(style.name.removeprefix("list continue").strip(), 1) - 1
-                yield Listed([words], depth, more=True)
+                item = Listed([words], depth, more=True)
+                yield Styled(style.within, item) if style.within else item
+            elif (emphasis := read_call(style.written)) is not None:
+                yield called(words, emphasis)
             elif style.name == "horizontal line" and not part:
                 yield make("divider")
             elif kind := _STYLES.get(style.name):
@@ -672,7 +674,14 @@ class _Reader:
     def link(self, element: etree._Element) -> tuple[Mark, ...]:
         identity = element.get(f"{_R}id") or element.get(f"{_R_STRICT}id") or ""
         _, target, _ = self._relations_here().get(identity, ("", "", True))
-        return self._led(target, self.get(element, "anchor"))
+        led = self._led(target, self.get(element, "anchor"))
+        return tuple(self._with_words(mark, element) for mark in led)
+
+    def _with_words(self, link: Mark, element: etree._Element) -> Mark:
+        """A link with its title, and with whether it opens a new window."""
+        title = self.told.within(clean(" ".join(self.get(element, "tooltip").split())), 200, "title of a link")
+        opens = self.get(element, "tgtFrame") == "_blank" and str(link.attrs["href"]).startswith("http")
+        return Mark("link", {**link.attrs, "title": title or None, "new_window": opens}) if title or opens else link
 
     def _relations_here(self) -> dict[str, tuple[str, str, bool]]:
         return self.relations if self.source == self.main else self._relations(self.source)
@@ -740,7 +749,8 @@ class _Reader:
             _, target, outside = relations.get(identity, ("", "", False))
             if not target:
                 continue
-            self.picture(target, clean(" ".join(alt.split()))[:1000], held, outside=outside, decorative=decorative)
+            said = self.told.within(clean(" ".join(alt.split())), 1000, "alt text")
+            self.picture(target, said, held, outside=outside, decorative=decorative)
 
     def picture(self, target: str, alt: str, held: _Words, *, outside: bool, decorative: bool) -> None:
         name = target.rsplit("/", 1)[-1]

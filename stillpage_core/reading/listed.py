@@ -43,10 +43,11 @@ class Caption:
 
 @dataclass
 class Styled:
-    """A paragraph that is part of a quotation or of preformatted text, together with its neighbours of the kind."""
+    """A paragraph, or the item of a list, that is part of a quotation, an aside or of preformatted text, together with
+    its neighbours of the kind."""
 
     kind: str
-    block: Node
+    block: Node | Listed
 
 
 Piece = Node | Listed | Caption | Styled
@@ -97,15 +98,15 @@ def _joined(pieces: Iterable[Piece], told: Told) -> Iterator[Piece]:
 
 
 def _block_of(run: Sequence[Styled], told: Told) -> Node:
+    blocks = _with_lists([piece.block for piece in run], told)
     if run[0].kind == "aside":
-        blocks = [piece.block for piece in run]
         return labelled(blocks, told) or with_source(blocks, told)
     if run[0].kind == "quotation":
-        return with_source([piece.block for piece in run], told)
+        return with_source(blocks, told)
     content: list[Node] = []
-    for piece in run:
-        content += [make("line_break")] if piece is not run[0] else []
-        content += _without_marks(piece.block.content)
+    for line in blocks:
+        content += [make("line_break")] if line is not blocks[0] else []
+        content += _without_marks(line.content)
     return make("preformatted", content)
 
 
@@ -119,6 +120,14 @@ def whole_preformatted(paragraph: Node, within: str, language: str | None) -> Pi
     if within.startswith("list"):
         return Listed([block], int(within[-1]) - 1, more=True)
     return Styled(within, block) if within else block
+
+
+def called(paragraph: Node, emphasis: str) -> Node:
+    """A call to action that is a paragraph of a style of ours (`writing.style_names`)."""
+    links = (mark for node in paragraph.content for mark in node.marks if mark.kind == "link")
+    href = next((mark.attrs["href"] for mark in links), None)
+    words = " ".join(text_of(paragraph).split())
+    return make("call_to_action", [Node("text", text=words)] if words else [], href=href, emphasis=emphasis)
 
 
 def quotation(blocks: Sequence[Node], source: list[Node] | None, told: Told) -> Node:

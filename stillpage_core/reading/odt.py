@@ -14,10 +14,10 @@ from ..document.schema import SCHEMA
 from ..document.tables import squared
 from ..errors import ReadingError
 from ..languages import is_tag
-from ..writing.style_names import PARAGRAPHS, read_mark, read_preformatted
+from ..writing.style_names import PARAGRAPHS, read_call, read_mark, read_picture, read_preformatted, read_variant
 from .docx import CAPTIONS
 from .html.fragments import note_anchor
-from .listed import Caption, Listed, Piece, Styled, assembled, whole_preformatted
+from .listed import Caption, Listed, Piece, Styled, assembled, called, whole_preformatted
 from .mathml import latex_of_mathml
 from .mending import mended
 from .package import Package, flat_words, joined_path, local
@@ -92,6 +92,8 @@ class _Style:
     list_style: str = ""
     written: tuple[str, ...] = ()
     language: str = ""
+    within: str = ""
+    align: str | None = None
 
 
 @dataclass
@@ -136,9 +138,10 @@ class _Reader:
         element = self.raw[key]
         parent = element.get(f"{_STYLE}parent-style-name")
         base = self.style(family, parent, depth + 1) if parent else _Style()
-        shown = _shown(element.get(f"{_STYLE}display-name") or name)
-        style = _Style((shown, *base.names), dict(base.marks), base.hidden, base.level, base.list_style)
-        style.written = (element.get(f"{_STYLE}display-name") or name, *base.written)
+        written, within, align = read_variant(element.get(f"{_STYLE}display-name") or name)
+        style = _Style((_shown(written), *base.names), dict(base.marks), base.hidden, base.level, base.list_style)
+        style.written = (written, *base.written)
+        style.within, style.align = within or base.within, align or base.align
         for each in element:
             if local(each) == "text-properties":
                 style.marks |= _said(each)
@@ -246,9 +249,11 @@ class _Reader:
         self.inline(element, (), {} if painted else style.marks, held)
         for part in _parted(held.nodes):
             if isinstance(part, Node):
-                yield part
+                said = (read_picture(name) for name in style.written) if part.kind == "picture" else ()
+                standing = next(filter(None, said), {})
+                yield part.with_attrs(**standing) if standing else part
                 continue
-            words = make("paragraph", part)
+            words = make("paragraph", part, align=style.align)
             if whole := next(filter(None, map(read_preformatted, style.written)), None):
                 yield whole_preformatted(words, *whole)
             elif is_title:
@@ -257,9 +262,11 @@ class _Reader:
                 names = _bookmarks(element)
                 names.append("".join(map(str, element.itertext())) + "|outline")
                 anchor = next((self.known_anchors[name] for name in names if name in self.known_anchors), None)
-                yield make("heading", part, level=min(6, level), anchor=anchor)
+                yield make("heading", part, level=min(6, level), anchor=anchor, align=style.align)
             elif caption_of is not None:
                 yield Caption(words, caption_of)
+            elif (emphasis := next(filter(None, map(read_call, style.written)), None)) is not None:
+                yield called(words, emphasis)
             elif "horizontal line" in style.names and not part:
                 yield make("divider")
             elif flat:
@@ -283,10 +290,11 @@ class _Reader:
             inside: list[Node] = []
             pending: Listed | None = None
             heading = False
+            within = self._within(item)
             for child in item:
                 if local(child) == "list":
                     if pending:
-                        yield pending
+                        yield Styled(within, pending) if within else pending
                     pending = None
                     yield from self.list(child, child.get(f"{_TEXT}style-name") or style, level + 1)
                     continue
@@ -299,8 +307,13 @@ class _Reader:
                 else:
                     pending = Listed(inside, level, numbered, number if numbered else None, style or "list")
             if pending and not heading:
-                yield pending
+                yield Styled(within, pending) if within else pending
         self.numbers[key] = number
+
+    def _within(self, item: etree._Element) -> str:
+        """What a list is a part of, as the style of its items' words tells; "" for nothing."""
+        first = next((child for child in item if local(child) == "p"), None)
+        return "" if first is None else self.style("paragraph", first.get(f"{_TEXT}style-name") or "").within
 
     def _level(self, style: str, level: int) -> tuple[bool, int]:
         return self.list_styles.get(style, {}).get(level, (False, 1))
@@ -394,7 +407,7 @@ class _Reader:
                 more = {}
             self.inline(child, (*marks, *self._own_marks(style)), {**said, **more}, held)
         elif name == "a":
-            self.inline(child, (*marks, *self.link(child.get(f"{_LINK}href") or "")), said, held)
+            self.inline(child, (*marks, *self.link(child)), said, held)
         elif name == "s":
             count = child.get(f"{_TEXT}c") or "1"
             self.words(" " * min(200, int(count) if count.isdigit() else 1), marks, said, held, collapse=False)
@@ -441,7 +454,8 @@ class _Reader:
             all_marks = {mark.kind: mark for mark in (*marks, *(Mark(kind) for kind in kinds))}
             held.nodes.append(Node("text", {}, (), in_order(all_marks.values()), words))
 
-    def link(self, href: str) -> tuple[Mark, ...]:
+    def link(self, element: etree._Element) -> tuple[Mark, ...]:
+        href = element.get(f"{_LINK}href") or ""
         address = re.sub(r"\s", "%20", re.sub("^[A-Za-z]+:", lambda scheme: scheme[0].lower(), href.strip()))
         if href.startswith("#"):
             anchor = self.known_anchors.get(href[1:])
@@ -449,7 +463,10 @@ class _Reader:
         else:
             leads = self.arriving.link(address) or (address if parse_reference(address) else None)
         if leads:
-            return (Mark("link", {"href": leads, "title": None, "new_window": False}),)
+            title = clean(" ".join((element.get(f"{_OFFICE}title") or "").split()))
+            title = self.told.within(title, 200, "title of a link")
+            opens = element.get(f"{_OFFICE}target-frame-name") == "_blank" and leads.startswith("http")
+            return (Mark("link", {"href": leads, "title": title or None, "new_window": opens}),)
         if href:
             sentence = f"A link to “{href[:60]}” was left out, its words stay"
             self.told.dropped(sentence, f"{sentence} ({{}} times)")
@@ -470,7 +487,8 @@ class _Reader:
         described = {
             local(each): "".join(map(str, each.itertext())) for each in element if local(each) in ("title", "desc")
         }
-        alt = clean(" ".join((described.get("desc") or described.get("title") or "").split()))[:1000]
+        alt = clean(" ".join((described.get("desc") or described.get("title") or "").split()))
+        alt = self.told.within(alt, 1000, "alt text")
         decorative = any(str(key).endswith("}decorative") and value == "true" for key, value in element.attrib.items())
         for child in element:
             name = local(child)

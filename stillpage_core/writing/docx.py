@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import zipfile
 from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
 from html import escape
 from io import BytesIO
 
@@ -17,7 +18,7 @@ from .anchors import places_of
 from .carrying import Carried, PictureFile, alt_of, marks_by_kind, notes_of
 from .html import ASIDE_LABELS
 from .omml import omml
-from .style_names import of_marks, of_preformatted
+from .style_names import of_call, of_marks, of_picture, of_preformatted, of_variant
 
 _EMU = 9525
 """English Metric Units in a pixel of 1/96 inch."""
@@ -49,6 +50,22 @@ def docx(document: Node, carried: Carried) -> bytes:
     """The page as a DOCX file, its title first. Pictures that ``carried`` has no bytes of are left out, their alt
     texts and captions stay."""
     return _Writer(document, carried).package()
+
+
+_NAMES = {"": "Text", "ListParagraph": "List Paragraph", "TableHeading": "Table Heading", "SmallPrint": "Small print"}
+_NAMES |= {f"Heading{level}": f"heading {level}" for level in range(1, 6)}
+_NAMES |= {f"ListContinue{level or ''}": f"List Continue {level}".rstrip(" 0") for level in (0, 2, 3, 4, 5)}
+_NAMES |= {"FootnoteText": "footnote text"}
+"""The names of styles that are not their identities."""
+
+
+@dataclass(frozen=True)
+class _OwnStyle:
+    """A style that one text alone has: its identity, the style that it is based on, and what it says besides."""
+
+    identity: str
+    base: str
+    inside: str
 
 
 class _Part:
@@ -83,7 +100,7 @@ class _Writer:
         self.pictures: dict[int, PictureFile] = {}
         self.drawn = 0
         self.bookmarks = 0
-        self.own_styles: dict[tuple[str, str], str] = {}
+        self.own_styles: dict[tuple[str, str], _OwnStyle] = {}
         self.anchor: str | None = None
         self.anchors = places_of(document)
 
@@ -156,9 +173,9 @@ class _Writer:
                 words = self.words(node.content)
                 if self.anchor:
                     words = self.bookmarked(self.anchor, words)
-                return self.paragraph(f"Heading{node.attrs['level'] - 1}", words, _aligned(node))
+                return self.paragraph(self.variant(f"Heading{node.attrs['level'] - 1}", align=_align(node)), words)
             case "bulleted_list" | "numbered_list":
-                return self.list(node, depth)
+                return self.list(node, depth, {"Quote": "quotation", "Aside": "aside"}.get(style, ""))
             case "quotation":
                 words = self.blocks(node.content[0].content, "Quote")
                 sources = [each.content for each in node.content[1:]]
@@ -177,26 +194,37 @@ class _Writer:
             case "divider":
                 return self.paragraph("HorizontalLine", "")
             case "picture":
-                return self.picture(node)
+                return self.picture(node, style)
             case "equation":
                 return self.paragraph(style, f"<m:oMathPara>{omml(node.attrs['latex'])}</m:oMathPara>")
             case "call_to_action":
                 inside = self.words(node.content)
                 href = node.attrs["href"]
-                return self.paragraph("", self.linked(href, inside) if href else inside)
+                named = self.own_style("paragraph", of_call(node.attrs["emphasis"]), "Normal", "<w:rPr><w:b/></w:rPr>")
+                return self.paragraph(named, self.linked(href, inside) if href else inside)
         named = style or {"lead": "Lead", "small-print": "SmallPrint"}.get(node.attrs["style"] or "", "")
-        return self.paragraph(named, self.words(node.content), _aligned(node))
+        return self.paragraph(self.variant(named, align=_align(node)), self.words(node.content))
 
-    def own_style(self, kind: str, name: str) -> str:
+    def own_style(self, kind: str, name: str, base: str = "HTMLPreformatted", inside: str = "") -> str:
         """The identity of a style that this text alone has."""
-        return self.own_styles.setdefault((kind, name), f"Own{len(self.own_styles) + 1}")
+        identity = f"Own{len(self.own_styles) + 1}"
+        return self.own_styles.setdefault((kind, name), _OwnStyle(identity, base, inside)).identity
+
+    def variant(self, style: str, within: str = "", align: str | None = None) -> str:
+        """A style like another for paragraphs that stand elsewhere in their line, or in a list within a quotation."""
+        if not within and align is None:
+            return style
+        own = {each.identity: name for (_, name), each in self.own_styles.items()}
+        name = own.get(style) or _NAMES.get(style) or style
+        inside = f'<w:pPr><w:jc w:val="{_ALIGN[align]}"/></w:pPr>' if align else ""
+        return self.own_style("paragraph", of_variant(name, within, align), style or "Normal", inside)
 
     def bookmarked(self, anchor: str, inside: str) -> str:
         self.bookmarks += 1
         number = self.bookmarks
         return f'<w:bookmarkStart w:id="{number}" w:name="{escape(anchor)}"/>{inside}<w:bookmarkEnd w:id="{number}"/>'
 
-    def list(self, node: Node, depth: int) -> str:
+    def list(self, node: Node, depth: int, within: str = "") -> str:
         level = min(depth, 8)
         self.lists.append((node.kind == "numbered_list", node.attrs.get("start", 1), level))
         number = len(self.lists)
@@ -204,15 +232,16 @@ class _Writer:
         for item in node.content:
             for place, child in enumerate(item.content):
                 if child.kind.endswith("_list"):
-                    written.append(self.list(child, depth + 1))
+                    written.append(self.list(child, depth + 1, within))
                 elif child.kind == "paragraph" and place == 0:
                     marked = f'<w:numPr><w:ilvl w:val="{level}"/><w:numId w:val="{number}"/></w:numPr>'
                     words = self.words(child.content)
                     if item.attrs["anchor"]:
                         words = self.bookmarked(item.attrs["anchor"], words)
-                    written.append(self.paragraph("ListParagraph", words, marked + _aligned(child)))
+                    named = self.variant("ListParagraph", within, _align(child))
+                    written.append(self.paragraph(named, words, marked))
                 else:
-                    written.append(self.block(child, _continue(level), depth))
+                    written.append(self.block(child, self.variant(_continue(level), within), depth))
         return "".join(written)
 
     def table(self, node: Node) -> str:
@@ -250,7 +279,7 @@ class _Writer:
         ends_in_table = inside.endswith("</w:tbl>")
         return f"<w:tc><w:tcPr>{span}{merge}</w:tcPr>{inside}{'<w:p/>' if ends_in_table else ''}</w:tc>"
 
-    def picture(self, node: Node) -> str:
+    def picture(self, node: Node, style: str = "") -> str:
         file = self.carried.pictures.get(node.attrs["item"])
         caption = self.paragraph("Caption", self.run(node.attrs["caption"])) if node.attrs["caption"] else ""
         alt = alt_of(node, self.carried)
@@ -278,7 +307,13 @@ class _Writer:
             '<a:prstGeom prst="rect"><a:avLst/></a:prstGeom></pic:spPr></pic:pic></a:graphicData></a:graphic>'
             "</wp:inline></w:drawing>"
         )
-        return self.paragraph("", f"<w:r>{drawing}</w:r>") + caption
+        standing = of_picture(node.attrs)
+        if standing and not style:
+            align = _ALIGN.get(node.attrs["place"] or "")
+            style = self.own_style(
+                "paragraph", standing, "Normal", f'<w:pPr><w:jc w:val="{align}"/></w:pPr>' if align else ""
+            )
+        return self.paragraph(style if standing else "", f"<w:r>{drawing}</w:r>") + caption
 
     # Words
 
@@ -307,20 +342,23 @@ class _Writer:
         if "language" in marks:
             properties += f'<w:lang w:val="{escape(str(marks["language"]["code"]))}"/>'
         run = self.run(node.text, properties)
-        return self.linked(href, run) if leads else run
+        return self.linked(href, run, marks["link"]) if leads else run
 
     def run(self, text: str, properties: str = "") -> str:
         said = f"<w:rPr>{properties}</w:rPr>" if properties else ""
         return f'<w:r>{said}<w:t xml:space="preserve">{_escape(text)}</w:t></w:r>' if text else ""
 
-    def linked(self, href: str, inside: str) -> str:
+    def linked(self, href: str, inside: str, said: Mapping[str, object] | None = None) -> str:
+        said = said or {}
+        more = f' w:tooltip="{_escape_attribute(str(said["title"]))}"' if said.get("title") else ""
+        more += ' w:tgtFrame="_blank"' if said.get("new_window") else ""
         if href.startswith("#"):
-            return f'<w:hyperlink w:anchor="{escape(href[1:])}">{inside}</w:hyperlink>'
+            return f'<w:hyperlink w:anchor="{escape(href[1:])}"{more}>{inside}</w:hyperlink>'
         address = self.carried.leads(href)
         if address is None:
             return inside
         identity = self.part.relate("hyperlink", address, outside=True)
-        return f'<w:hyperlink r:id="{identity}">{inside}</w:hyperlink>'
+        return f'<w:hyperlink r:id="{identity}"{more}>{inside}</w:hyperlink>'
 
     def footnotes(self) -> str:
         self.part = self.note_part
@@ -361,9 +399,9 @@ def _continue(level: int) -> str:
     return "ListContinue" if level == 0 else f"ListContinue{min(level, 4) + 1}"
 
 
-def _aligned(node: Node) -> str:
+def _align(node: Node) -> str | None:
     align = node.attrs.get("align")
-    return f'<w:jc w:val="{_ALIGN[align]}"/>' if align else ""
+    return str(align) if align else None
 
 
 def _escape(text: str) -> str:
@@ -386,7 +424,7 @@ def _style(identity: str, name: str, inside: str = "", *, kind: str = "paragraph
     )
 
 
-def _styles(language: str, own: Mapping[tuple[str, str], str]) -> str:
+def _styles(language: str, own: Mapping[tuple[str, str], _OwnStyle]) -> str:
     mono = '<w:rPr><w:rFonts w:ascii="Courier New" w:hAnsi="Courier New" w:cs="Courier New"/><w:sz w:val="20"/></w:rPr>'
     line = '<w:pBdr><w:left w:val="single" w:sz="18" w:space="10" w:color="888888"/></w:pBdr><w:ind w:left="284"/>'
     below = '<w:pBdr><w:bottom w:val="single" w:sz="8" w:space="1" w:color="888888"/></w:pBdr>'
@@ -435,8 +473,8 @@ def _styles(language: str, own: Mapping[tuple[str, str], str]) -> str:
         ),
         _style("HTMLCode", "HTML Code", mono, kind="character"),
         *(
-            _style(identity, _escape_attribute(name), kind=kind, base="HTMLPreformatted")
-            for (kind, name), identity in own.items()
+            _style(each.identity, _escape_attribute(name), each.inside, kind=kind, base=each.base)
+            for (kind, name), each in own.items()
         ),
         '<w:style w:type="table" w:styleId="TableGrid"><w:name w:val="Table Grid"/><w:tblPr><w:tblBorders>'
         + "".join(

@@ -24,12 +24,12 @@ from ..media.labels import labelled
 from ..media.shown import Shown, shown
 from ..resolving import Resolver
 from .anchors import anchors_of
+from .style_names import STANDING
 
 FORM = "data-stillpage-document"
 """The attribute that tells the reader that HTML is in the storable form; its value is the format's version."""
 
-_STANDING = ("place", "space", "border")
-PICTURE_SETTING = ("width", *_STANDING, *EDITS)
+PICTURE_SETTING = (*STANDING, *EDITS)
 """The attributes of a picture that say how it stands, and what is made of the original; the storable form writes each
 as ``data-NAME``. On the live page the theme asks for the standing only."""
 
@@ -275,7 +275,7 @@ class Published(_Storable):
             for each in at.sources
         )
         inside = f"<picture>{sources}{image(attributes)}</picture>"
-        setting = {f"data-{name}": node.attrs[name] for name in _STANDING if node.attrs[name] is not None}
+        setting = {f"data-{name}": node.attrs[name] for name in STANDING[1:] if node.attrs[name] is not None}
         return figure(inside, node.attrs["caption"], setting)
 
     def table(self, node: Node) -> str:
@@ -320,7 +320,8 @@ class _File(Published):
         sizes: dict[str, object] = {"width": file.width, "height": file.height} if file.width else {}
         # An empty alt text says that a picture is decorative; one that is still to be written is left out.
         said: dict[str, object] = {"alt": alt} if alt or decorative else {}
-        return figure(image({"src": file.address, **said, **sizes}), node.attrs["caption"])
+        standing = {f"data-{name}": node.attrs[name] for name in STANDING if node.attrs[name] is not None}
+        return figure(image({"src": file.address, **said, **sizes}), node.attrs["caption"], standing)
 
     def table(self, node: Node) -> str:
         self.scopes = iter(header_scopes(node.content[-1]))

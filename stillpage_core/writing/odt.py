@@ -18,7 +18,7 @@ from ..equations import EquationError, mathml
 from .anchors import places_of
 from .carrying import Carried, PictureFile, alt_of, lines_of, marks_by_kind, notes_of
 from .html import ASIDE_LABELS
-from .style_names import of_marks, of_preformatted
+from .style_names import of_call, of_marks, of_picture, of_preformatted, of_variant
 
 _XML = '<?xml version="1.0" encoding="UTF-8"?>\n'
 _NS = "urn:oasis:names:tc:opendocument:xmlns"
@@ -42,6 +42,7 @@ _SAID = {
     "superscript": 'style:text-position="super 58%"',
     "subscript": 'style:text-position="sub 58%"',
 }
+_ALIGN = {"centre": "center", "end": "end"}
 _EMBEDDED = 'xlink:type="simple" xlink:show="embed" xlink:actuate="onLoad"'
 _CODE = "Source_20_Text"
 
@@ -59,11 +60,11 @@ class _Writer:
         self.notes = notes_of(document)
         self.text_styles: dict[str, str] = {}
         self.list_styles: dict[tuple[tuple[bool, int], ...], str] = {}
-        self.aligned: dict[tuple[str, str], str] = {}
         self.pictures: dict[str, PictureFile] = {}
         self.objects: list[str] = []
         self.tables = 0
-        self.own_styles: dict[tuple[str, str], str] = {}
+        self.own_styles: dict[tuple[str, str], tuple[str, str, str]] = {}
+        """By family and name: the identity of a style, the one that it is based on, and what it says besides."""
         self.anchor: str | None = None
         self.anchors = places_of(document)
 
@@ -120,12 +121,7 @@ class _Writer:
             for said, name in self.text_styles.items()
         )
         lists = "".join(_list_style(name, levels) for levels, name in self.list_styles.items())
-        paragraphs = "".join(
-            f'<style:style style:name="{name}" style:family="paragraph" style:parent-style-name="{parent}">'
-            f'<style:paragraph-properties fo:text-align="{align}"/></style:style>'
-            for (parent, align), name in self.aligned.items()
-        )
-        return texts + lists + paragraphs
+        return texts + lists
 
     # Blocks
 
@@ -137,8 +133,16 @@ class _Writer:
 
     def styled(self, node: Node, style: str) -> str:
         """The style of a paragraph, with the setting it has of its own."""
-        align = {"centre": "center", "end": "end"}.get(node.attrs.get("align") or "")
-        return self.aligned.setdefault((style, align), f"P{len(self.aligned) + 1}") if align else style
+        return self.variant(style, align=node.attrs.get("align"))
+
+    def variant(self, style: str, within: str = "", align: str | None = None) -> str:
+        """A style like another for paragraphs that stand elsewhere in their line, or in a list within a quotation."""
+        if not within and align is None:
+            return style
+        own = {identity: name for (_, name), (identity, *_) in self.own_styles.items()}
+        name = own.get(style) or style.replace("_20_", " ")
+        inside = f'<style:paragraph-properties fo:text-align="{_ALIGN[align]}"/>' if align else ""
+        return self.own_style("paragraph", of_variant(name, within, align), style, inside)
 
     def block(self, node: Node, style: str = "Text_20_body", *, anew: bool = False) -> str:
         match node.kind:
@@ -148,7 +152,8 @@ class _Writer:
                 words = _bookmark(self.anchor) + self.words(node.content)
                 return f'<text:h text:style-name="{named}" text:outline-level="{level}">{words}</text:h>'
             case "bulleted_list" | "numbered_list":
-                return self.list(node, self.list_style(node, anew=anew), style)
+                within = {"Quotations": "quotation", "Aside": "aside"}.get(style, "")
+                return self.list(node, self.list_style(node, anew=anew), within)
             case "quotation":
                 words = self.blocks(node.content[0].content, "Quotations")
                 return words + "".join(
@@ -166,19 +171,22 @@ class _Writer:
             case "divider":
                 return self.paragraph("Horizontal_20_Line", "")
             case "picture":
-                return self.picture(node)
+                return self.picture(node, style)
             case "equation":
                 return self.paragraph(style, self.formula(node.attrs["latex"]))
             case "call_to_action":
                 inside = self.words(node.content)
                 href = node.attrs["href"]
-                return self.paragraph(style, self.linked(href, inside) if href else inside)
+                bold = '<style:text-properties fo:font-weight="bold"/>'
+                named = self.own_style("paragraph", of_call(node.attrs["emphasis"]), "Text_20_body", bold)
+                return self.paragraph(named, self.linked(href, inside) if href else inside)
         named = {"lead": "Lead", "small-print": "Small_20_print"}.get(node.attrs["style"] or "", style)
         return self.paragraph(self.styled(node, named), self.words(node.content))
 
-    def own_style(self, family: str, name: str) -> str:
+    def own_style(self, family: str, name: str, base: str = "Preformatted_20_Text", inside: str = "") -> str:
         """The identity of a style that this text alone has."""
-        return self.own_styles.setdefault((family, name), f"Own{len(self.own_styles) + 1}")
+        made = (f"Own{len(self.own_styles) + 1}", base, inside)
+        return self.own_styles.setdefault((family, name), made)[0]
 
     def list_style(self, node: Node, *, anew: bool = False) -> str:
         """A list style whose levels are those of this list and of the first lists within it; ``anew``, one that no
@@ -195,7 +203,7 @@ class _Writer:
             key = (*key, *[(False, 1)] * (10 - len(key)), (False, len(self.list_styles)))
         return self.list_styles.setdefault(key, f"L{len(self.list_styles) + 1}")
 
-    def list(self, node: Node, named: str, style: str, depth: int = 0) -> str:
+    def list(self, node: Node, named: str, within: str, depth: int = 0) -> str:
         levels = next(levels for levels, name in self.list_styles.items() if name == named)
         own = (node.kind == "numbered_list", node.attrs.get("start", 1))
         if depth >= len(levels) or levels[depth] != own:
@@ -205,9 +213,9 @@ class _Writer:
             inside: list[str] = []
             for child in item.content:
                 if child.kind.endswith("_list"):
-                    inside.append(self.list(child, named, style, depth + 1))
+                    inside.append(self.list(child, named, within, depth + 1))
                 else:
-                    inside.append(self.block(child, "List_20_Contents"))
+                    inside.append(self.block(child, self.variant("List_20_Contents", within)))
             items.append(f"<text:list-item>{''.join(inside)}</text:list-item>")
         return f'<text:list text:style-name="{named}">{"".join(items)}</text:list>'
 
@@ -237,7 +245,7 @@ class _Writer:
         inside = self.blocks(cell.content, style)
         return f'<table:table-cell office:value-type="string"{spans}>{inside}</table:table-cell>'
 
-    def picture(self, node: Node) -> str:
+    def picture(self, node: Node, style: str = "Text_20_body") -> str:
         file = self.carried.pictures.get(node.attrs["item"])
         caption = self.paragraph("Caption", _escape(node.attrs["caption"])) if node.attrs["caption"] else ""
         alt = alt_of(node, self.carried)
@@ -255,6 +263,11 @@ class _Writer:
             + (' loext:decorative="true">' if node.attrs["decorative"] else ">")
             + f"{image}{said}</draw:frame>"
         )
+        standing = of_picture(node.attrs)
+        if standing and style == "Text_20_body":
+            align = _ALIGN.get(node.attrs["place"] or "")
+            inside = f'<style:paragraph-properties fo:text-align="{align}"/>' if align else ""
+            return self.paragraph(self.own_style("paragraph", standing, "Text_20_body", inside), frame) + caption
         return self.paragraph("Text_20_body", frame) + caption
 
     def formula(self, latex: str) -> str:
@@ -295,7 +308,7 @@ class _Writer:
         written = self.span(node.text, said, code="code" in marks)
         if named := of_marks(marks):
             written = f'<text:span text:style-name="{self.own_style("text", named)}">{written}</text:span>'
-        return self.linked(str(marks["link"]["href"]), written) if "link" in marks else written
+        return self.linked(str(marks["link"]["href"]), written, marks["link"]) if "link" in marks else written
 
     def span(self, text: str, said: Sequence[str], *, code: bool = False) -> str:
         words = _spaced(text)
@@ -306,11 +319,14 @@ class _Writer:
         name = self.text_styles.setdefault(" ".join(said), f"T{len(self.text_styles) + 1}")
         return f'<text:span text:style-name="{name}">{words}</text:span>'
 
-    def linked(self, href: str, inside: str) -> str:
+    def linked(self, href: str, inside: str, said: Mapping[str, object] | None = None) -> str:
         address = href if href.startswith("#") else self.carried.leads(href)
         if address is None:
             return inside
-        return f'<text:a xlink:type="simple" xlink:href="{_escape_attribute(address)}">{inside}</text:a>'
+        said = said or {}
+        more = f' office:title="{_escape_attribute(str(said["title"]))}"' if said.get("title") else ""
+        more += ' office:target-frame-name="_blank" xlink:show="new"' if said.get("new_window") else ""
+        return f'<text:a xlink:type="simple" xlink:href="{_escape_attribute(address)}"{more}>{inside}</text:a>'
 
 
 def _escape(text: str) -> str:
@@ -371,7 +387,7 @@ def _style(
     )
 
 
-def _styles(language: str, own: Mapping[tuple[str, str], str]) -> str:
+def _styles(language: str, own: Mapping[tuple[str, str], tuple[str, str, str]]) -> str:
     code, _, country = language.partition("-")
     mono = '<style:text-properties fo:font-family="monospace" fo:font-size="10pt"/>'
     space = '<style:paragraph-properties fo:margin-bottom="0.25cm" fo:line-height="115%"/>'
@@ -410,8 +426,8 @@ def _styles(language: str, own: Mapping[tuple[str, str], str]) -> str:
         _style("Footnote", "Standard", small),
         _style(_CODE, "", mono, family="text"),
         *(
-            _style(identity, "Preformatted_20_Text", family=family, shown=_escape_attribute(name))
-            for (family, name), identity in own.items()
+            _style(identity, base, inside, family=family, shown=_escape_attribute(name))
+            for (family, name), (identity, base, inside) in own.items()
         ),
         _style("Picture", "", '<style:graphic-properties style:vertical-pos="top"/>', family="graphic"),
         _style("Formula", "", '<style:graphic-properties style:vertical-pos="middle"/>', family="graphic"),

@@ -9,6 +9,8 @@ from collections.abc import Mapping
 from ..document.node import Mark
 from ..document.schema import SCHEMA
 
+STANDING = ("width", "place", "space", "border")
+"""The attributes of a picture that say how it stands."""
 _WHOLE = "Preformatted whole"
 _READ_WHOLE = re.compile(rf"{_WHOLE}(?: in (list \d|quotation|aside))?(?:: (.{{1,40}}))?", re.IGNORECASE)
 _MARKS = {"abbreviation": ("Abbreviation", "expansion"), "tone": ("Tone", "name")}
@@ -28,6 +30,61 @@ def read_preformatted(name: str) -> tuple[str, str | None] | None:
     language = found[2]
     problem = language and SCHEMA.nodes["preformatted"].attributes["language"].problem(language)
     return (found[1] or "").lower(), None if problem else language
+
+
+_IN_LINE = {"centre": "in the middle", "end": "at the end"}
+_VARIANT = re.compile(r"(.+?)(?: in (quotation|aside))?(?:, (in the middle|at the end))?", re.IGNORECASE | re.DOTALL)
+
+
+def of_variant(name: str, within: str = "", align: str | None = None) -> str:
+    """The style of paragraphs as a style has them that stand elsewhere in their line, or that are part of a list
+    within a quotation or an aside."""
+    return f"{name}{f' in {within}' if within else ''}{f', {_IN_LINE[align]}' if align else ''}"
+
+
+def read_variant(name: str) -> tuple[str, str, str | None]:
+    """The style that such a style is a variant of, what it is within ("" where nothing is), and where it stands."""
+    found = None if name.startswith(_WHOLE) else _VARIANT.fullmatch(name)
+    if found is None:
+        return name, "", None
+    said = (found[3] or "").lower()
+    return found[1], (found[2] or "").lower(), next((align for align, shown in _IN_LINE.items() if shown == said), None)
+
+
+_CALL = "Call to action: "
+
+
+def of_call(emphasis: str) -> str:
+    """The style of a call to action."""
+    return f"{_CALL}{emphasis}"
+
+
+def read_call(name: str) -> str | None:
+    """The emphasis of a call to action, from the name of such a style; None for any other."""
+    value = name[len(_CALL) :]
+    is_call = name.startswith(_CALL) and not SCHEMA.nodes["call_to_action"].attributes["emphasis"].problem(value)
+    return value if is_call else None
+
+
+_PICTURE = "Picture: "
+
+
+def of_picture(attrs: Mapping[str, object]) -> str | None:
+    """The style of the paragraph that holds a picture which stands in a way of its own; None for any other."""
+    said = [f"{name} {attrs[name]}" for name in STANDING if attrs[name] is not None]
+    return _PICTURE + ", ".join(said) if said else None
+
+
+def read_picture(name: str) -> dict[str, object]:
+    """How a picture stands, from the name of such a style."""
+    kinds = SCHEMA.nodes["picture"].attributes
+    found: dict[str, object] = {}
+    for said in name[len(_PICTURE) :].split(", ") if name.startswith(_PICTURE) else ():
+        key, _, written = said.partition(" ")
+        value: object = int(written) if re.fullmatch(r"\d{1,5}", written) else written
+        if key in STANDING and kinds[key].problem(value) is None:
+            found[key] = value
+    return found
 
 
 PARAGRAPHS = {"Lead": "lead", "Small print": "small-print"}
