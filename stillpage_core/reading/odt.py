@@ -15,15 +15,15 @@ from ..document.tables import squared
 from ..errors import ReadingError
 from ..languages import is_tag
 from ..writing.style_names import PARAGRAPHS, read_call, read_mark, read_picture, read_preformatted, read_variant
-from .docx import CAPTIONS
 from .html.fragments import note_anchor
 from .listed import Caption, Listed, Piece, Styled, assembled, called, whole_preformatted
 from .mathml import latex_of_mathml
 from .mending import mended
-from .package import Package, flat_words, joined_path, local
+from .package import Package, joined_path, local
 from .reading import Arriving, Reading, has_words
 from .text import clean
 from .titles import lowered, titled
+from .word_processors import CAPTIONS, flat_words
 
 _WHAT = "OpenDocument text (ODT)"
 _NS = "urn:oasis:names:tc:opendocument:xmlns"

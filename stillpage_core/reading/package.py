@@ -6,15 +6,11 @@ from __future__ import annotations
 import posixpath
 import zipfile
 import zlib
-from collections.abc import Iterator
 from io import BytesIO
 
 from lxml import etree
 
-from ..document.node import Node, make
 from ..errors import ReadingError
-from .reading import Told
-from .text import clean
 
 MOST_PARTS = 10_000
 LARGEST_XML = 64 * 1024 * 1024
@@ -101,14 +97,6 @@ def joined_path(base: str, target: str) -> str:
     if target.startswith("/"):
         return target.lstrip("/")
     return posixpath.normpath(posixpath.join(posixpath.dirname(base), target))
-
-
-def flat_words(element: etree._Element, told: Told) -> Iterator[Node]:
-    """All the words of an element that stands too deep to be looked into, as a paragraph."""
-    words = clean(" ".join(" ".join(map(str, element.itertext())).split()))
-    if words:
-        told.mended("What stood very deep within other things became plain paragraphs")
-        yield make("paragraph", [Node("text", text=words)])
 
 
 def local(element: etree._Element) -> str:
