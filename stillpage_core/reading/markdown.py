@@ -18,7 +18,7 @@ from ..document.node import Mark, Node, in_order, make
 from ..document.references import FRAGMENT, parse_reference
 from ..document.schema import SCHEMA
 from ..document.tables import squared
-from ..document.walking import text_of
+from ..document.walking import text_of, walk
 from .contents import with_places
 from .front_matter import split_front_matter, taken
 from .html import html_blocks, marks_of
@@ -219,7 +219,7 @@ class _Blocks:
                 cells[-1].append(make(kind, fitted(kind, blocks, self.arriving.told.flattened)))
         self.place += 1
         rows = [make("table_row", row) for row in cells]
-        if all(text_of(cell) == "" for cell in rows[0].content) and len(rows) > 1:
+        if len(rows) > 1 and all(map(_is_blank, rows[0].content)):
             # Markdown has no table without a row of headers; an empty one stands for none.
             rows.pop(0)
         return make("table", [make("table_grid", squared(rows))])
@@ -320,6 +320,8 @@ class _Inline:
             yield Node("line_break", {}, (), self.now())
         elif re.match(r"<(?:img|math)\b", html, re.IGNORECASE) or "data-latex" in html:
             for block in html_blocks(html, self.arriving)[0]:
+                if block.kind == "picture":
+                    self.arriving.told.picture(self.now())
                 yield from [block] if block.kind == "picture" else block.content
         elif re.match(r"<[a-zA-Z]", html) and not html.endswith("/>"):
             self.marks.append(marks_of(html, self.arriving))
@@ -345,6 +347,8 @@ class _Inline:
     def picture(self, token: Token) -> Iterator[Node]:
         source = str(token.attrs.get("src", ""))
         reference = parse_reference(source)
+        if source:
+            self.arriving.told.picture(self.now())
         told = self.arriving.told
         alt = told.within(clean(re.sub(r"\s+", " ", _alt(token))).strip(), 1000, "alt text")
         caption = told.within(clean(re.sub(r"\s+", " ", str(token.attrs.get("title", "")))).strip(), 1000, "caption")
@@ -356,6 +360,10 @@ class _Inline:
             yield make("picture", item=number, alt=alt or None, caption=caption or None)
         elif alt:
             yield Node("text", {}, (), self.now(), alt)
+
+
+def _is_blank(cell: Node) -> bool:
+    return text_of(cell) == "" and all(node.kind != "picture" for _, node in walk(cell))
 
 
 def _trimmed(run: list[Node]) -> list[Node]:

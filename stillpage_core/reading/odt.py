@@ -418,7 +418,7 @@ class _Reader:
         elif name == "note":
             self.note(child, marks, held)
         elif name in _SHAPES:
-            self.frame(child, held)
+            self.frame(child, held, marks)
         elif name == "annotation":
             self.told.dropped("A remark in the margin was left out", "{} remarks in the margin were left out")
         elif name == "hidden-text" or (name == "hidden-paragraph" and child.get(f"{_TEXT}is-hidden") == "true"):
@@ -482,19 +482,22 @@ class _Reader:
         kept = {mark.kind: mark for mark in (*marks, link, Mark("superscript"))}
         held.nodes.append(Node("text", {}, (), in_order(kept.values()), str(len(self.notes))))
 
-    def frame(self, element: etree._Element, held: _Held) -> None:
+    def frame(self, element: etree._Element, held: _Held, marks: tuple[Mark, ...] = ()) -> None:
         """A frame: a picture, an equation, or a box with text, which is the picture's caption where it holds one."""
         described = {
             local(each): "".join(map(str, each.itertext())) for each in element if local(each) in ("title", "desc")
         }
         alt = clean(" ".join((described.get("desc") or described.get("title") or "").split()))
         alt = self.told.within(alt, 1000, "alt text")
+        if local(element) == "a":
+            marks = (*marks, Mark("link"))
         decorative = any(str(key).endswith("}decorative") and value == "true" for key, value in element.attrib.items())
         for child in element:
             name = local(child)
             if name == "image":
                 if any(local(each) == "object" for each in element):
                     continue
+                self.told.picture(marks)
                 self.picture(child.get(f"{_LINK}href") or "", alt, held, decorative=decorative)
                 return
             if name == "object":
@@ -510,7 +513,7 @@ class _Reader:
             if name in ("p", "h", "list"):
                 held.behind += list(self.block(child))
             elif name in _SHAPES:
-                self.frame(child, held)
+                self.frame(child, held, marks)
 
     def equation(self, child: etree._Element, frame: etree._Element, held: _Held) -> None:
         href = (child.get(f"{_LINK}href") or "").removeprefix("./")

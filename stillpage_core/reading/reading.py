@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Callable, Collection, Mapping, Sequence
+from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
-from ..document.node import Node, make
+from ..document.node import Mark, Node, make
 from ..document.normal import normal_form
 from ..document.walking import runs_with, walk
 from ..errors import ReadingError
@@ -128,6 +128,11 @@ class Told:
             one, many = name
             where = "within a list, a quotation or a table became"
             self.mended(f"{one} {where} a paragraph", f"{{}} {many} {where} paragraphs")
+
+    def picture(self, marks: Iterable[Mark]) -> None:
+        """A picture came within these marks; it bears none, and a link around it is left out."""
+        if any(mark.kind == "link" for mark in marks):
+            self.dropped("A link around a picture was left out", "{} links around pictures were left out")
 
     @property
     def has_dropped(self) -> bool:

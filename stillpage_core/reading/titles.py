@@ -24,6 +24,8 @@ def titled(blocks: list[Node], arriving: Arriving) -> list[Node]:
     ones = [index for index, block in enumerate(blocks) if block.kind == "heading" and block.attrs["level"] == 1]
     if len(ones) != 1 or not is_empty(blocks[: ones[0]]):
         return blocks
+    links = sum(any(mark.kind == "link" for mark in node.marks) for node in blocks[ones[0]].content)
+    arriving.told.dropped("A link in the title was left out", "{} links in the title were left out", links)
     arriving.title = " ".join(text_of(blocks[ones[0]]).split()) or arriving.title
     return blocks[ones[0] + 1 :]
 

@@ -12,13 +12,13 @@ from markdown_it import MarkdownIt
 
 WORD = re.compile(r"[^\W\d_]+|\d+")
 """Letters or figures; the sign of a note stands right behind a word."""
-_NOTE = re.compile(r"^ {0,3}\[\^[^\]\s]+\]:", re.MULTILINE)
+NOTE = re.compile(r"^ {0,3}\[\^[^\]\s]+\]:", re.MULTILINE)
 """Notes are numbered by their order."""
 _ENVIRONMENT = re.compile(r"\\(?:begin|end)\{(?:equation|displaymath)\*?\}")
 """What says of LaTeX that it is an equation is none of its words."""
 _SIGN = re.compile(r"[\s\[\](){}]*\d{0,3}[\s\[\](){}]*")
-_TASK = re.compile(r"^(\s*(?:[-*+]|\d+[.)]) )\[[xX ]\] ", re.MULTILINE)
-_UNSEEN = (
+TASK = re.compile(r"^(\s*(?:[-*+]|\d+[.)]) )\[[xX ]\] ", re.MULTILINE)
+UNSEEN = (
     "math",
     "script",
     "style",
@@ -44,7 +44,7 @@ def words_of_html(text: str) -> Counter[str]:
     text = _ENVIRONMENT.sub(" ", text)
     whole = text if "<html" in text.lower() else f"<div>{text}</div>"
     root = html.fromstring(whole.encode(), parser=parser)
-    for element in list(root.iter(*_UNSEEN)):
+    for element in list(root.iter(*UNSEEN)):
         if element.getparent() is not None:
             element.drop_tree()
     for link in list(root.iter("a")):
@@ -71,7 +71,7 @@ def _gather(element: etree._Element, found: list[str]) -> None:
 
 def words_of_markdown(text: str) -> Counter[str]:
     """The words of a Markdown text, by way of the HTML that markdown-it-py makes of it."""
-    without_signs = _NOTE.sub("", _TASK.sub(r"\1", text))
+    without_signs = NOTE.sub("", TASK.sub(r"\1", text))
     rendered = MarkdownIt("commonmark").enable(["table", "strikethrough"]).render(without_signs)
     return words_of_html(rendered)
 

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from lxml import etree
 
-from ...document.node import make
+from ...document.node import Mark, make
 from ..package import joined_path, local
 from ..text import clean
 from .parts import R_STRICT, R
@@ -16,7 +16,7 @@ if TYPE_CHECKING:
     from .reader import Held, Reader
 
 
-def drawing(reader: Reader, element: etree._Element, held: Held) -> None:
+def drawing(reader: Reader, element: etree._Element, marks: tuple[Mark, ...], held: Held) -> None:
     """A picture, a drawn rule, or a frame with text in it, which then stands behind the paragraph."""
     for box in _outermost(element, "txbxContent"):
         held.behind += list(reader.pieces(box))
@@ -25,6 +25,8 @@ def drawing(reader: Reader, element: etree._Element, held: Held) -> None:
             reader.told.dropped("A chart or diagram was left out", "{} charts or diagrams were left out")
     if any(each.get("{urn:schemas-microsoft-com:office:office}hr") for each in element.iter()):
         held.nodes.append(make("divider"))
+    if any(local(each) == "hlinkClick" for each in element.iter()):
+        marks = (*marks, Mark("link"))
     described = next((each for each in element.iter() if local(each) in ("docPr", "shape")), None)
     alt, decorative = "", False
     if described is not None:
@@ -39,6 +41,7 @@ def drawing(reader: Reader, element: etree._Element, held: Held) -> None:
         _, target, outside = relations.get(identity, ("", "", False))
         if not target:
             continue
+        reader.told.picture(marks)
         said = reader.told.within(clean(" ".join(alt.split())), 1000, "alt text")
         _picture(reader, target, said, held, outside=outside, decorative=decorative)
 

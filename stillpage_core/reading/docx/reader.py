@@ -324,7 +324,7 @@ class Reader:
             if self.fields.is_instruction:
                 self.fields.open[-1][0] += child.text or ""
         elif name in ("drawing", "pict", "object"):
-            drawing(self, child, held)
+            drawing(self, child, marks, held)
         elif name == "AlternateContent":
             chosen = next(iter(child), None)
             for each in chosen if chosen is not None else ():

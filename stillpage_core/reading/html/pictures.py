@@ -48,6 +48,8 @@ def picture(into: Blocks, node: LexborNode, marks: Marks) -> None:
             "{} pictures that came without their files were left out",
         )
         return
+    if not into.reader.exact:
+        into.reader.told.picture(marks)
     caption = None
     if into.reader.exact and node.parent is not None and (below := node.parent.css_first("figcaption")):
         caption = clean(spaced(below.text(), exact=True)) or None
