@@ -399,7 +399,7 @@ def _run(element: etree._Element, made: etree._Element) -> None:
         _text(made, "mtext", text)
         return
     upright = _property(element, "sty") == "p"
-    if upright and text.strip() in _FUNCTIONS:
+    if text.strip() in _FUNCTIONS:
         _text(made, "mi", text.strip())
         return
     for token in re.findall(r"\d+(?:\.\d+)?|\s+|.", text, re.DOTALL):

@@ -14,7 +14,7 @@ from operator import is_
 from ..document.node import Node, make
 from ..document.schema import SCHEMA
 from ..document.walking import text_of
-from .listed import Listed, Piece, assembled
+from .listed import Listed, Piece, assembled, captioned
 from .reading import Told
 
 SPACES = " \u00a0\u2007\u202f"
@@ -372,6 +372,9 @@ def _with_headings(blocks: Sequence[Node], told: Told, under: int) -> list[Node]
         elif block.kind == "paragraph" and follows is not None and _names_a_table(block) and follows.kind == "table":
             # It is put to the table when that comes.
             made.append(block)
+        elif made and made[-1].kind == "picture" and _names(block, _FIGURE) and (taken := captioned(made[-1], block)):
+            told.mended("A line below a picture became its caption", "{} lines below pictures became their captions")
+            made[-1] = taken
         elif block.kind == "table" and made and _names_a_table(made[-1]) and block.content[0].kind != "table_caption":
             told.mended("A line above a table became its caption", "{} lines above tables became their captions")
             caption = make("table_caption", without_mark(made.pop(), "strong").content)
@@ -388,12 +391,26 @@ def _with_headings(blocks: Sequence[Node], told: Told, under: int) -> list[Node]
 _NAMED = re.compile(r"(?:table|tabelle|tableau|tabla|tabella|tabel|tab\.)[ \u00a0]\d{1,3}(?:[.-]\d{1,3}){0,2}\b", re.I)
 
 
+_FIGURE = re.compile(
+    r"(?:figure|fig\.|abbildung|abb\.|figura|figuur|rysunek|rys\.|ffigur|illustration|photo)"
+    r"[ \u00a0]\d{1,3}(?:[.-]\d{1,3}){0,2}\b",
+    re.IGNORECASE,
+)
+
+
 def _names_a_table(block: Node) -> bool:
-    """Whether a paragraph is a short line that begins as “Table 2” does, and no sentence that speaks of the table."""
+    return _names(block, _NAMED)
+
+
+def _names(block: Node, pattern: re.Pattern[str]) -> bool:
+    """Whether a paragraph is a short line that begins as “Table 2” or “Figure 3” does, and no sentence that speaks of
+    it. A caption bears no link."""
     if block.kind != "paragraph" or any(node.kind != "text" for node in block.content):
         return False
+    if any(mark.kind == "link" for node in block.content for mark in node.marks):
+        return False
     text = text_of(block)
-    named = _NAMED.match(text)
+    named = pattern.match(text)
     if named is None or len(text) > LONGEST_CAPTION:
         return False
     return is_all(block, "strong") or text[named.end() :][:1] in (".", ":") or text.rstrip(SPACES)[-1] not in ".:;,!?"

@@ -49,7 +49,6 @@ _SHAPES = frozenset(
     "frame custom-shape rect circle ellipse line polyline polygon regular-polygon path connector caption measure g a "
     "page-thumbnail control".split()
 )
-_BOOKMARKS = frozenset({"bookmark", "bookmark-start"})
 _CONTENTS = frozenset("table-of-content alphabetical-index illustration-index table-index".split())
 _MOST_REPEATED = 1000
 _DEEPEST = 60
@@ -126,7 +125,7 @@ class _Reader:
             for each in body.iter(f"{_TEXT}a")
             if (each.get(f"{_LINK}href") or "").startswith("#")
         }
-        self.known_anchors: dict[str, str] = self._heading_anchors()
+        self.places, self.headings, self.moved = self._places()
         self.notes: list[tuple[etree._Element, str]] = []
         self.numbers: dict[str, int] = {}
         self.depth = 0
@@ -169,15 +168,26 @@ class _Reader:
         own = (*map(read_mark, style.written), Mark("language", {"code": code}) if other else None)
         return tuple(mark for mark in own if mark is not None)
 
-    def _heading_anchors(self) -> dict[str, str]:
-        """Bookmarks in headings, and headings by the name that a link has for them, that something leads to."""
-        found: dict[str, str] = {}
-        for heading in self.body.iter(f"{_TEXT}h"):
-            words = "".join(map(str, heading.itertext()))
-            for name in [*_bookmarks(heading), *(wanted for wanted in self.wanted if wanted == f"{words}|outline")]:
-                if name in self.wanted:
-                    found[name] = re.sub(r"[^\w.-]+", "-", name.removesuffix("|outline"))[:100].strip("-") or "section"
-        return found
+    def _places(self) -> tuple[dict[str, str], dict[etree._Element, str], frozenset[str]]:
+        """What links within the text lead to: by name the anchor of a heading, which has that bookmark or those words,
+        or in whose section the bookmark stands; of each such heading its anchor; the names of those in a section."""
+        places: dict[str, str] = {}
+        anchors: dict[etree._Element, str] = {}
+        moved: set[str] = set()
+        heading: etree._Element | None = None
+        for element in self.body.iter(f"{_TEXT}h", f"{_TEXT}bookmark", f"{_TEXT}bookmark-start"):
+            if local(element) == "h":
+                heading = element
+                name = "".join(map(str, element.itertext())) + "|outline"
+            else:
+                name = element.get(f"{_TEXT}name") or ""
+            if heading is None or name not in self.wanted or name in places:
+                continue
+            anchor = re.sub(r"[^\w.-]+", "-", name.removesuffix("|outline"))[:100].strip("-") or "section"
+            places[name] = anchors.setdefault(heading, anchor)
+            if element is not heading and all(each is not heading for each in element.iterancestors()):
+                moved.add(name)
+        return places, anchors, frozenset(moved)
 
     # Blocks
 
@@ -259,9 +269,7 @@ class _Reader:
             elif is_title:
                 yield make("heading", part, level=0)
             elif level:
-                names = _bookmarks(element)
-                names.append("".join(map(str, element.itertext())) + "|outline")
-                anchor = next((self.known_anchors[name] for name in names if name in self.known_anchors), None)
+                anchor = self.headings.get(element)
                 yield make("heading", part, level=min(6, level), anchor=anchor, align=style.align)
             elif caption_of is not None:
                 yield Caption(words, caption_of)
@@ -458,7 +466,8 @@ class _Reader:
         href = element.get(f"{_LINK}href") or ""
         address = re.sub(r"\s", "%20", re.sub("^[A-Za-z]+:", lambda scheme: scheme[0].lower(), href.strip()))
         if href.startswith("#"):
-            anchor = self.known_anchors.get(href[1:])
+            anchor = self.places.get(href[1:])
+            self.told.place(moved=href[1:] in self.moved)
             leads = f"#{anchor}" if anchor else None
         else:
             leads = self.arriving.link(address) or (address if parse_reference(address) else None)
@@ -538,10 +547,6 @@ class _Reader:
                 return
             number = self.arriving.picture(data=data, name=name, alt=alt)
         held.nodes.append(make("picture", item=number, alt=alt or None, decorative=decorative))
-
-
-def _bookmarks(element: etree._Element) -> list[str]:
-    return [each.get(f"{_TEXT}name") or "" for each in element.iter() if local(each) in _BOOKMARKS]
 
 
 def _shown(name: str) -> str:

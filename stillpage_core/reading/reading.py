@@ -129,6 +129,12 @@ class Told:
             where = "within a list, a quotation or a table became"
             self.mended(f"{one} {where} a paragraph", f"{{}} {many} {where} paragraphs")
 
+    def place(self, *, moved: bool) -> None:
+        """A link led to a place of the text; it may be ``moved`` to the heading of its section."""
+        if moved:
+            one = "A link to a place within a section leads to its heading"
+            self.mended(one, "{} links to places within sections lead to their headings")
+
     def picture(self, marks: Iterable[Mark]) -> None:
         """A picture came within these marks; it bears none, and a link around it is left out."""
         if any(mark.kind == "link" for mark in marks):

@@ -95,7 +95,9 @@ class _Writer:
             files[f"Pictures/{name}"] = file.data
             kinds[f"Pictures/{name}"] = file.mime
         for number, formula in enumerate(self.objects, start=1):
-            files[f"Object {number}/content.xml"] = _XML + formula
+            # A word processor takes no element for MathML that is of no namespace.
+            named = formula.replace("<math", '<math xmlns="http://www.w3.org/1998/Math/MathML"', 1)
+            files[f"Object {number}/content.xml"] = _XML + named
             kinds[f"Object {number}/content.xml"] = "text/xml"
             kinds[f"Object {number}/"] = "application/vnd.oasis.opendocument.formula"
         entries = "".join(

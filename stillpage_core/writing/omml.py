@@ -148,8 +148,16 @@ def _space(width: str) -> str:
     return "\u2009" if em < 0.2 else "\u2005" if em < 0.5 else "\u2003" * max(1, round(em))
 
 
+_LINES = frozenset("\u203e\u0305\u2015\u2500")
+_LINES_BELOW = frozenset("_\u0332\u2015\u2500\u2581")
+"""Signs that are a line over or under what they stand with."""
+
+
 def _stacked(element: etree._Element, name: str, parts: list[str]) -> str:
     sign = _words(element[-1])
+    if (name == "mover" and sign in _LINES) or (name == "munder" and sign in _LINES_BELOW):
+        place = "top" if name == "mover" else "bot"
+        return f'<m:bar><m:barPr><m:pos m:val="{place}"/></m:barPr><m:e>{parts[0]}</m:e></m:bar>'
     if name == "mover" and _local(element[1]) == "mo" and len(sign) == 1:
         return f'<m:acc><m:accPr><m:chr m:val="{escape(sign)}"/></m:accPr><m:e>{parts[0]}</m:e></m:acc>'
     made = parts[0]

@@ -13,7 +13,7 @@ from ..reading import has_words
 R = "{http://schemas.openxmlformats.org/officeDocument/2006/relationships}"
 R_STRICT = "{http://purl.oclc.org/ooxml/officeDocument/relationships}"
 WHAT = "Word document (DOCX)"
-_OFF = frozenset({"0", "false", "off", "none"})
+OFF = frozenset({"0", "false", "off", "none"})
 SETTINGS = frozenset(
     """pPr rPr sdtPr sdtEndPr tblPr tblPrEx tblGrid trPr tcPr sectPr customXmlPr smartTagPr dirPr bookmarkStart
     bookmarkEnd commentRangeStart commentRangeEnd proofErr permStart permEnd moveFromRangeStart moveFromRangeEnd
@@ -75,7 +75,7 @@ class Parts:
         return element
 
     def on(self, element: etree._Element | None) -> bool:
-        return element is not None and self.get(element) not in _OFF
+        return element is not None and self.get(element) not in OFF
 
     def has_words(self) -> bool:
         """Whether any words stand in the body that are shown."""

@@ -25,7 +25,7 @@ from ..word_processors import CAPTIONS, flat_words
 from .drawings import drawing
 from .fields import Fields, leads_to
 from .numbering import Numbering
-from .parts import R_STRICT, SETTINGS, WHAT, Parts, R, number_of
+from .parts import OFF, R_STRICT, SETTINGS, WHAT, Parts, R, number_of
 from .styles import Style, language_of, styles_of
 from .styles import said as said_by
 from .tables import table
@@ -80,7 +80,7 @@ class Reader:
         self.wanted = {self.get(link, "anchor") for link in self.body.iter(f"{self.w}hyperlink")} | set(
             re.findall(r'\\l\s+"([^"]+)"', " ".join(each.text or "" for each in self.body.iter(f"{self.w}instrText")))
         )
-        self.known_anchors = self._heading_anchors()
+        self.places, self.headings, self.moved = self._places()
         self.fields = Fields(
             parts, [self.body, *(note for all_of in self.note_parts.values() for note in all_of.values())], self.told
         )
@@ -88,18 +88,29 @@ class Reader:
         self.source = self.main
         self.depth = 0
 
-    def _heading_anchors(self) -> frozenset[str]:
-        """The bookmarks that stand in a heading and that something leads to."""
-        found = set()
-        for mark in self.body.iter(f"{self.w}bookmarkStart"):
-            name = self.get(mark, "name")
-            paragraph = mark.getparent()
-            if name in self.wanted and paragraph is not None and local(paragraph) == "p":
-                properties = self.child(paragraph, "pPr")
-                style = self.styles.get(self.get(self.child(properties, "pStyle")), Style())
-                if style.level is not None or self.child(properties, "outlineLvl") is not None:
-                    found.add(name)
-        return frozenset(found)
+    def _places(self) -> tuple[dict[str, str], dict[etree._Element, str], frozenset[str]]:
+        """What the bookmarks that something leads to are: by name the anchor of the heading they stand in, or that of
+        the section; of each such heading its anchor; and the names of those that stand within a section."""
+        places: dict[str, str] = {}
+        anchors: dict[etree._Element, str] = {}
+        moved: set[str] = set()
+        heading: etree._Element | None = None
+        for element in self.body.iter(f"{self.w}p", f"{self.w}bookmarkStart"):
+            if local(element) == "p":
+                heading = element if self._is_heading(element) else heading
+                continue
+            name = self.get(element, "name")
+            if heading is None or name not in self.wanted or name in places:
+                continue
+            places[name] = anchors.setdefault(heading, name)
+            if element.getparent() is not heading:
+                moved.add(name)
+        return places, anchors, frozenset(moved)
+
+    def _is_heading(self, paragraph: etree._Element) -> bool:
+        properties = self.child(paragraph, "pPr")
+        style = self.styles.get(self.get(self.child(properties, "pStyle")), Style())
+        return style.level is not None or self.child(properties, "outlineLvl") is not None
 
     def blocks(self) -> list[Node]:
         """The blocks of the body, the notes at the end."""
@@ -201,8 +212,7 @@ class Reader:
             elif style.name == "title":
                 yield make("heading", part, level=0)
             elif level:
-                names = {self.get(mark, "name") for mark in element.findall(f"{self.w}bookmarkStart")}
-                anchor = next(iter(sorted(names & self.known_anchors)), None)
+                anchor = self.headings.get(element)
                 yield make("heading", part, level=min(6, level), anchor=anchor, align=style.align)
             elif (numbering := self.numbering.item(properties, style)) is not None:
                 of, depth, numbered, number = numbering
@@ -282,6 +292,8 @@ class Reader:
             marks = in_order({mark.kind: mark for mark in (*marks, *(PLAIN[kind] for kind in kinds))}.values())
         for child in element:
             self.piece(child, local(child), marks, held)
+            if local(child).endswith("noteReference") and self.get(child, "customMarkFollows") not in ("", *OFF):
+                break  # What follows is the sign that somebody typed for the note; here notes are numbered.
 
     def _in_another_language(self, properties: etree._Element) -> Mark | None:
         """The mark of words that are said to be in another language than most. Word processors tell of each word what
@@ -352,8 +364,9 @@ class Reader:
         return self.relations if self.source == self.main else self.parts.relations_of(self.source)
 
     def _led(self, target: str, anchor: str) -> tuple[Mark, ...]:
-        if not target and anchor in self.known_anchors:
-            return (link_to(f"#{anchor}"),)
+        if not target and anchor in self.places:
+            self.told.place(moved=anchor in self.moved)
+            return (link_to(f"#{self.places[anchor]}"),)
         address = target + (f"#{anchor}" if anchor and target else "")
         address = re.sub(r"\s", "%20", re.sub("^[A-Za-z]+:", lambda scheme: scheme[0].lower(), address.strip()))
         leads = self.arriving.link(address) or (address if parse_reference(address) else None) if address else None

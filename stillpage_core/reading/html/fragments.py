@@ -38,6 +38,8 @@ class Fragments:
         """Links at a note that lead back to its sign."""
         self.anchors: dict[int, str] = {}
         """Headings and list items that something leads to."""
+        self.moved = 0
+        """How many links led to a place within a section, and lead to its heading now."""
         links = list(root.css('a[href^="#"]')) if root is not None else []
         if root is not None and links:
             self._find(root, links)
@@ -54,6 +56,7 @@ class Fragments:
         leading: dict[str, list[LexborNode]] = {}
         for link in links:
             leading.setdefault(_target(link), []).append(link)
+        above = _headings_above(root)
         for link in links:
             target = named.get(_target(link))
             if target is None or link.mem_id in self.returns:
@@ -64,6 +67,10 @@ class Fragments:
             elif (place := _place(target)) is not None and re.fullmatch(FRAGMENT, _target(link)[:100]):
                 self.anchors.setdefault(place.mem_id, _target(link)[:100])
                 self.references[link.mem_id] = self.anchors[place.mem_id]
+            elif (heading := above.get(target.mem_id)) is not None and (name := _heading_name(heading, link)):
+                self.moved += 1
+                self.anchors.setdefault(heading.mem_id, name)
+                self.references[link.mem_id] = self.anchors[heading.mem_id]
 
     def _note(self, link: LexborNode, back: LexborNode, name: str) -> None:
         body = _body(back, name, _around(link))
@@ -73,6 +80,24 @@ class Fragments:
         self.notes[body.mem_id] = (len(self.notes) + 1, anchor)
         self.references[link.mem_id] = anchor
         self.returns.add(back.mem_id)
+
+
+def _headings_above(root: LexborNode) -> dict[int, LexborNode]:
+    """Of each element that has a name, the heading of the section it stands in."""
+    found: dict[int, LexborNode] = {}
+    heading: LexborNode | None = None
+    for element in root.css("h1, h2, h3, h4, h5, h6, [id], a[name]"):
+        if element.tag in _HEADINGS:
+            heading = element
+        elif heading is not None:
+            found[element.mem_id] = heading
+    return found
+
+
+def _heading_name(heading: LexborNode, link: LexborNode) -> str | None:
+    """The anchor of a heading that has none yet: its own name, or that of the place within its section."""
+    names = (heading.attributes.get("id") or "", _target(link)[:100])
+    return next((name for name in names if re.fullmatch(FRAGMENT, name) and len(name) <= 100), None)
 
 
 def _target(link: LexborNode) -> str:

@@ -65,6 +65,8 @@ def html_blocks(html: str, arriving: Arriving, *, exact: bool = False) -> tuple[
         reader.classes = class_styles("\n".join(sheet.text() for sheet in tree.css("style")))
     blocks = Blocks(reader)
     blocks.children(stored or root, (), 0)
+    for _ in range(reader.fragments.moved):
+        arriving.told.place(moved=True)
     if reader.paint:
         arriving.told.dropped("Its look was left out: colours, fonts, sizes")
     return blocks.done(), stored is not None
