@@ -235,8 +235,12 @@ class _Blocks:
                 run = []
             else:
                 run.append(piece)
+        names = [name for each in inline.children or () for name in _NAMES.findall(each.content)]
         if token.type == "heading_open":
-            self.names += [name for each in inline.children or () for name in _NAMES.findall(each.content)]
+            self.names += names
+        elif names and not blocks and not run:
+            self.names += names  # A place alone, before what it names.
+            return []
         if any(each.text.strip(" ") or each.kind == "formula" for each in run) or not blocks:
             blocks.append(self.wrap(token, run))
         return blocks
@@ -245,7 +249,7 @@ class _Blocks:
         names, self.names = self.names, []
         if token.type == "paragraph_open":
             return make("paragraph", run)
-        given, run = _without_name(run)
+        given, run = _without_name(_without_space_before(run) if names else run)
         return make("heading", run, level=int(token.tag[1]), anchor=given or self.anchor(names))
 
     def anchor(self, names: Sequence[str]) -> str | None:
@@ -364,6 +368,15 @@ class _Inline:
 
 def _is_blank(cell: Node) -> bool:
     return text_of(cell) == "" and all(node.kind != "picture" for _, node in walk(cell))
+
+
+def _without_space_before(run: list[Node]) -> list[Node]:
+    """Words without the space that parted them from a place before them."""
+    first = run[0] if run else None
+    if first is None or first.kind != "text":
+        return run
+    rest = first.text.lstrip(" ")
+    return [Node("text", {}, (), first.marks, rest), *run[1:]] if rest else run[1:]
 
 
 def _trimmed(run: list[Node]) -> list[Node]:

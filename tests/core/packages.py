@@ -11,18 +11,21 @@ MC = 'xmlns:mc="http://schemas.openxmlformats.org/markup-compatibility/2006"'
 _RELATIONS = "http://schemas.openxmlformats.org/package/2006/relationships"
 _OFFICE = "http://schemas.openxmlformats.org/officeDocument/2006/relationships"
 _ODF = "urn:oasis:names:tc:opendocument:xmlns"
-ODT_SPACES = " ".join(
-    f'xmlns:{short}="{_ODF}:{name}:1.0"'
-    for short, name in {
-        "office": "office",
-        "text": "text",
-        "table": "table",
-        "style": "style",
-        "draw": "drawing",
-        "number": "datastyle",
-        "svg": "svg-compatible",
-        "fo": "xsl-fo-compatible",
-    }.items()
+ODT_SPACES = (
+    " ".join(
+        f'xmlns:{short}="{_ODF}:{name}:1.0"'
+        for short, name in {
+            "office": "office",
+            "text": "text",
+            "table": "table",
+            "style": "style",
+            "draw": "drawing",
+            "number": "datastyle",
+            "svg": "svg-compatible",
+            "fo": "xsl-fo-compatible",
+        }.items()
+    )
+    + ' xmlns:xlink="http://www.w3.org/1999/xlink"'
 )
 
 

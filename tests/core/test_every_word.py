@@ -35,7 +35,7 @@ from .documents import (
     table,
     words,
 )
-from .packages import docx_with, odt_with
+from .packages import W, docx_with, odt_with
 
 
 def run(words: str) -> str:
@@ -398,3 +398,89 @@ class Painted(TestCase):
         self.assertEqual([block.kind for block in sentence.content], ["paragraph", "table"])
         document_ = read_html("<p><b>Table 10.1 Rise of the locks</b></p><p>Stands elsewhere.</p>").document
         self.assertEqual(document_.content[0].kind, "heading")
+
+    def test_a_line_below_a_picture_that_names_it_is_its_caption(self):
+        html = '<p><img src="a.png" alt="Gates"></p><p>Figure 3. The <b>gates</b> of Lock 4</p><p>End.</p>'
+        reading = read_html(html)
+        self.assertEqual([block.kind for block in reading.document.content], ["picture", "paragraph"])
+        self.assertEqual(reading.document.content[0].attrs["caption"], "Figure 3. The gates of Lock 4")
+        self.assertIn("became its caption", told(reading))
+        sentence = read_html(html.replace("Figure 3. The", "Figure 3 shows the").replace("4</p>", "4.</p>")).document
+        self.assertEqual([block.kind for block in sentence.content], ["picture", "paragraph", "paragraph"])
+
+    def test_a_listing_with_the_numbers_of_its_lines_is_code(self):
+        html = "<table><tr><td><pre>9\n10</pre></td><td><pre>open()\nshut()</pre></td></tr></table>"
+        reading = read_html(html)
+        self.assertEqual([block.kind for block in reading.document.content], ["preformatted"])
+        self.assertEqual(text(reading), "open()\nshut()")
+        self.assertIn("numbers before lines of code", told(reading))
+        other = read_html(html.replace("9\n10", "9\n11"))
+        self.assertIn("11", text(other))
+
+    def test_equations_that_a_script_would_set_are_equations(self):
+        reading = read_html(
+            r'<p>Of <span class="math">\(h^2\)</span></p><div class="math">\[\frac{a}{b}\]</div>'
+            r'<p><span class="math">\(\unknown{\)</span> <span class="math">plain</span></p>'
+        )
+        found = [node.attrs["latex"] for _, node in walk(reading.document) if node.kind in ("formula", "equation")]
+        self.assertEqual(found, ["h^2", r"\frac{a}{b}"])
+        self.assertIn(r"\(\unknown{\) plain", text(reading))
+
+
+class LinksAndNames(TestCase):
+    def test_a_link_around_a_picture_or_in_the_title_is_told(self):
+        inside = '<a href="https://a.example/"><img src="a.png" alt="Gates"></a>'
+        self.assertIn("A link around a picture was left out", told(read_html(f"<p>{inside}</p>")))
+        markdown_ = read_markdown("# [Walks](https://a.example/)\n\n[![Gates](a.png)](https://a.example/)\n\n" + inside)
+        whole = read_markdown("# [Walks](https://a.example/)\n\nText.\n", Arriving(whole=True))
+        self.assertEqual((whole.title, told(whole)), ("Walks", "A link in the title was left out"))
+        self.assertIn("2 links around pictures were left out", told(markdown_))
+        frame = '<draw:a xlink:href="https://a.example/"><draw:frame><draw:image xlink:href="https://a.example/a.png"/>'
+        odt_ = read_odt(odt_with(f"<text:p>a{frame}</draw:frame></draw:a></text:p>"))
+        self.assertIn("A link around a picture was left out", told(odt_))
+
+    def test_a_link_to_a_place_within_a_section_leads_to_its_heading(self):
+        html = '<p><a href="#p">down</a> <a href="#q">again</a></p><h2>Gates</h2><p>a</p><p id="p">b <a id="q"></a></p>'
+        reading = read_html(html)
+        hrefs = {mark.attrs["href"] for _, node in walk(reading.document) for mark in node.marks}
+        self.assertEqual((hrefs, reading.document.content[1].attrs["anchor"]), ({"#p"}, "p"))
+        self.assertIn("2 links to places within sections lead to their headings", told(reading))
+        heading_ = '<w:p><w:pPr><w:outlineLvl w:val="0"/></w:pPr><w:r><w:t>Gates</w:t></w:r></w:p>'
+        mark = '<w:bookmarkStart w:id="1" w:name="p"/><w:bookmarkEnd w:id="1"/>'
+        body = p('<w:hyperlink w:anchor="p"><w:r><w:t>down</w:t></w:r></w:hyperlink>') + heading_ + p(mark, "b")
+        page = read_docx(docx_with(body))
+        self.assertIn("leads to its heading", told(page))
+        self.assertEqual(page.document.content[1].attrs["anchor"], "p")
+        odt_ = read_odt(
+            odt_with(
+                '<text:p><text:a xlink:href="#p">down</text:a></text:p><text:h text:outline-level="1">Gates</text:h>'
+                '<text:p><text:bookmark text:name="p"/>b</text:p>'
+            )
+        )
+        self.assertEqual(odt_.document.content[1].attrs["anchor"], "p")
+        self.assertIn("leads to its heading", told(odt_))
+
+    def test_names_behind_headings_are_their_anchors(self):
+        source = "[a](#x) [b](#y) [c](#z) [d](#Top)\n\n## A {#x}\n\n## B {: #y }\n\n## <a name='z'></a> C\n\n"
+        page = read_markdown(f"{source}<a id='Top'></a>\n\n## D {{not a name}}\n").document
+        found = [(text_of(block), block.attrs["anchor"]) for block in page.content if block.kind == "heading"]
+        self.assertEqual(found, [("A", "x"), ("B", "y"), ("C", "z"), ("D {not a name}", "Top")])
+
+    def test_a_picture_in_the_first_row_of_a_table_stays(self):
+        page = read_markdown("| ![Gates](a.png) |\n|---|\n| b |\n").document
+        self.assertIn("picture", kinds(page))
+
+    def test_what_is_longer_than_may_be_is_told(self):
+        long = "word " * 300
+        for reading in (read_html(f'<p><img src="a.png" alt="{long}"></p>'), read_markdown(f"![{long}](a.png)")):
+            kept = next(node.attrs["alt"] for _, node in walk(reading.document) if node.kind == "picture")
+            self.assertEqual(kept.count("word") + told(reading).count("word"), 300)
+        latex = "x + " * 600 + "x"
+        self.assertEqual(text_of(read_markdown(f"$$\n{latex}\n$$").document).count("x"), 601)
+
+    def test_the_sign_of_a_note_that_somebody_typed_is_no_word(self):
+        mark = '<w:r><w:footnoteReference w:customMarkFollows="1" w:id="2"/><w:t>*</w:t></w:r>'
+        notes = f'<w:footnotes {W}><w:footnote w:id="2">{p("Of oak.")}</w:footnote></w:footnotes>'
+        relations = {"n": ("footnotes", "notes.xml")}
+        page = read_docx(docx_with(p("gates", mark, " shut"), relations, notes_xml=notes))
+        self.assertEqual(text(page).split("\n")[0], "gates1 shut")

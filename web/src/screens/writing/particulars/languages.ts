@@ -7,11 +7,21 @@ const CODES =
     " ",
   )
 
+/** Names (Unicode CLDR) of languages that browsers leave out to be smaller. */
+const LEFT_OUT: Record<string, string> = {
+  gsw: "Swiss German",
+  gv: "Manx",
+  kw: "Cornish",
+  nds: "Low German",
+  sco: "Scots",
+}
+
 const names = new Intl.DisplayNames(["en"], { type: "language" })
 
 export function nameOfLanguage(code: string): string {
   try {
-    return names.of(code) ?? code
+    const name = names.of(code) ?? code
+    return name === code ? (LEFT_OUT[code] ?? code) : name
   } catch {
     return code
   }
