@@ -30,6 +30,7 @@ TESTING = {
     "chromium": "chromium",
     "java": "default-jre-headless",
     "soffice": "libreoffice-writer-nogui",
+    "lomath": "libreoffice-math",
     "wrk": "wrk",
     "pgrep": "procps",
     "age": "age",
