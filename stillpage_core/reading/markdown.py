@@ -344,8 +344,7 @@ class _Inline:
         if leads:
             return (Mark("link", {"href": leads, "title": title or None, "new_window": False}),)
         if href:
-            sentence = f"A link to “{href[:60]}” was left out, its words stay"
-            self.arriving.told.dropped(sentence, f"{sentence} ({{}} times)")
+            self.arriving.told.link(href)
         return ()
 
     def picture(self, token: Token) -> Iterator[Node]:

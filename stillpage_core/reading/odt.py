@@ -477,8 +477,7 @@ class _Reader:
             opens = element.get(f"{_OFFICE}target-frame-name") == "_blank" and leads.startswith("http")
             return (Mark("link", {"href": leads, "title": title or None, "new_window": opens}),)
         if href:
-            sentence = f"A link to “{href[:60]}” was left out, its words stay"
-            self.told.dropped(sentence, f"{sentence} ({{}} times)")
+            self.told.link(href)
         return ()
 
     def note(self, element: etree._Element, marks: tuple[Mark, ...], held: _Held) -> None:

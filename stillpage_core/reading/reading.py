@@ -87,6 +87,8 @@ def _says_something(block: Node) -> bool:
     )
 
 
+NAMED_LINKS = 8
+"""How many of the links that are left out are told by their addresses."""
 _FLATTENED = {
     "heading": ("A heading", "headings"),
     "table": ("A table", "tables"),
@@ -103,6 +105,7 @@ class Told:
     """Gathers what a reader has to tell. Each thing is told once, with its number."""
 
     def __init__(self) -> None:
+        self._links: set[str] = set()
         self._counts: dict[tuple[Literal["mended", "dropped"], str, str], int] = {}
 
     def mended(self, one: str, many: str = "", count: int = 1) -> None:
@@ -128,6 +131,16 @@ class Told:
             one, many = name
             where = "within a list, a quotation or a table became"
             self.mended(f"{one} {where} a paragraph", f"{{}} {many} {where} paragraphs")
+
+    def link(self, address: str) -> None:
+        """A link was left out, since its address may not stand in a document, or leads nowhere; its words stay. The
+        first few are told by their addresses."""
+        if address not in self._links and len(self._links) >= NAMED_LINKS:
+            self.dropped("Another link was left out, its words stay", "{} more links were left out, their words stay")
+            return
+        self._links.add(address)
+        sentence = f"A link to “{address[:60]}” was left out, its words stay"
+        self.dropped(sentence, f"{sentence} ({{}} times)")
 
     def place(self, *, moved: bool) -> None:
         """A link led to a place of the text; it may be ``moved`` to the heading of its section."""

@@ -439,6 +439,11 @@ class LinksAndNames(TestCase):
         odt_ = read_odt(odt_with(f"<text:p>a{frame}</draw:frame></draw:a></text:p>"))
         self.assertIn("A link around a picture was left out", told(odt_))
 
+    def test_many_links_that_are_left_out_are_told_by_their_number(self):
+        reading = read_html("".join(f'<p><a href="#n{number}">w</a></p>' for number in range(12)) * 2)
+        self.assertEqual(len(reading.messages), 9)
+        self.assertIn("8 more links were left out, their words stay", told(reading))
+
     def test_a_link_to_a_place_within_a_section_leads_to_its_heading(self):
         html = '<p><a href="#p">down</a> <a href="#q">again</a></p><h2>Gates</h2><p>a</p><p id="p">b <a id="q"></a></p>'
         reading = read_html(html)

@@ -162,6 +162,8 @@ _LESS: dict[str, dict[str, int]] = {
     r"(.+) tables? used for layout": {"cell": ANY},
     r"The numbers before lines": {"cell": 2},
     r"A link to “.*?(?:\((\d+) times\))?$": {"link": 1},
+    r"Another link was left out": {"link": 1},
+    r"(.+) more links were left out": {"link": 1},
     r"(.+) links? in the title": {"link": 1},
     r"(.+) links? that only repeats?": {"link": 1},
     r"(.+) links? around (?:a )?pictures?": {"link": 1},

@@ -373,8 +373,7 @@ class Reader:
         if leads:
             return (link_to(leads),)
         if target or (anchor and not anchor.startswith("_Toc")):
-            sentence = f"A link to “{(target or anchor)[:60]}” was left out, its words stay"
-            self.told.dropped(sentence, f"{sentence} ({{}} times)")
+            self.told.link(target or anchor)
         return ()
 
     def note(self, sort: str, identity: str, marks: tuple[Mark, ...], held: Held) -> None:

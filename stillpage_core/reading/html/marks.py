@@ -58,8 +58,7 @@ def _attributes(reader: Reader, node: LexborNode, kind: MarkKind) -> dict[str, o
         if value is None or attribute.problem(value):
             if attribute.required:
                 if kind.name == "link" and words:
-                    sentence = f"A link to “{words[:60]}” was left out, its words stay"
-                    reader.told.dropped(sentence, f"{sentence} ({{}} times)")
+                    reader.told.link(words)
                 return None
             value = attribute.default
         attrs[name] = value
