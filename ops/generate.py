@@ -17,6 +17,7 @@ FILES = {
     "docs/round-trips.md": ["-m", "tests.core.round_trips"],
     "docs/document.schema.json": ["-m", "stillpage_core", "schema", "json"],
     "web/src/document/schema.generated.json": ["-m", "stillpage_core", "schema", "editor"],
+    "web/src/document/rules.generated.json": ["-m", "stillpage_core", "rules"],
     "web/src/document/types.generated.ts": ["-m", "stillpage_core", "schema", "typescript"],
     "web/src/api/openapi.generated.json": ["manage.py", "openapi"],
 }

@@ -34,6 +34,7 @@ from .media.pictures import FileError, size_of, sniff
 from .reading import Arriving, Picture, Reading, with_pictures
 from .reading.encoding import text_from
 from .resolving import Known, PictureTarget
+from .rules import shared
 from .writing.carrying import Carried, PictureFile
 from .writing.listening import heard, marked_html, spoken
 
@@ -168,6 +169,11 @@ def _schema(arguments: argparse.Namespace) -> int:
     return 0
 
 
+def _rules(arguments: argparse.Namespace) -> int:
+    print(json.dumps(shared(), indent=1, ensure_ascii=False))
+    return 0
+
+
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run one command; returns the exit status."""
     parser = argparse.ArgumentParser(prog="stillpage_core", description="Convert and check documents.")
@@ -191,6 +197,8 @@ def main(arguments: Sequence[str] | None = None) -> int:
     schema = commands.add_parser("schema", help="print what is generated from the schema")
     schema.add_argument("kind", choices=["json", "editor", "typescript"])
     schema.set_defaults(run=_schema)
+    sharing = commands.add_parser("rules", help="print what the front end knows too")
+    sharing.set_defaults(run=_rules)
     parsed = parser.parse_args(arguments)
     try:
         status: int = parsed.run(parsed)

@@ -6,7 +6,7 @@ export default defineConfig({
     ssr: true,
     target: "node20",
     emptyOutDir: true,
-    rollupOptions: { input: ["tests/random_editing.ts", "tests/pictures.ts"] },
+    rollupOptions: { input: ["tests/random_editing.ts", "tests/pictures.ts", "tests/anchors.ts"] },
   },
   ssr: { noExternal: true },
 })

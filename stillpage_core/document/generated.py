@@ -161,6 +161,8 @@ def _editor_attributes(attributes: Mapping[str, Attribute]) -> Json:
             described[name]["pattern"] = attribute.pattern
         if attribute.type == "integer":
             described[name]["range"] = [attribute.minimum, attribute.maximum]
+        elif attribute.maximum is not None:
+            described[name]["longest"] = attribute.maximum
     return described
 
 

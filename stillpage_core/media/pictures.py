@@ -37,6 +37,7 @@ WEBP = Format("WebP", "image/webp", "webp")
 GIF = Format("GIF", "image/gif", "gif")
 AVIF = Format("AVIF", "image/avif", "avif")
 SVG = Format("SVG", "image/svg+xml", "svg")
+FORMATS = (JPEG, PNG, WEBP, GIF, AVIF, SVG)
 
 _WOULD_DO = "Pictures may be JPEG, PNG, WebP, AVIF, GIF or SVG, documents PDF, DOCX, ODT, XLSX or ODS."
 

@@ -9,18 +9,25 @@ from ..document.node import Node
 from ..document.walking import text_of, walk
 from ..errors import Path
 
+LONGEST = 80
+"""The most characters of an anchor that is made of words."""
+OTHERWISE = "section"
+RESERVED = frozenset({"main", "top"})
+"""Ids that the page itself has."""
+_ACCENT = re.compile("[\u0300-\u036f]")
 
-def slug(text: str, otherwise: str = "section") -> str:
-    """Words as they may stand in an address: lower case, hyphens for everything else, accents folded.
 
-    Letters of other scripts stay (RFC 3987 allows them); ``otherwise`` serves where nothing is left.
+def slug(text: str, otherwise: str = OTHERWISE) -> str:
+    """Words as they may stand in an address: in small letters, hyphens for all but letters and figures, accents gone.
+
+    Letters of other scripts stay with the marks that belong to them (RFC 3987 allows both); ``otherwise`` serves where
+    nothing is left. `web/src/editor/anchors.ts` does the same, and cases hold the two together.
     """
-    folded = unicodedata.normalize("NFKD", text.casefold())
-    plain = "".join(character for character in folded if not unicodedata.combining(character))
-    return re.sub(r"[\W_]+", "-", unicodedata.normalize("NFC", plain)).strip("-")[:80].strip("-") or otherwise
-
-
-_RESERVED = frozenset({"main", "top"})
+    plain = _ACCENT.sub("", unicodedata.normalize("NFKD", text.casefold()))
+    kept = "".join(
+        each if unicodedata.category(each)[0] in "LNM" else "-" for each in unicodedata.normalize("NFC", plain)
+    )
+    return re.sub("-+", "-", kept).strip("-")[:LONGEST].strip("-") or otherwise
 
 
 def linked_places(document: Node) -> set[str]:
@@ -42,7 +49,7 @@ def anchors_of(document: Node) -> dict[Path, str]:
     the same, the later one is numbered.
     """
     headings = [(path, node) for path, node in walk(document) if node.kind == "heading" or node.attrs.get("anchor")]
-    taken = set(_RESERVED)
+    taken = set(RESERVED)
     ids: dict[Path, str] = {}
     for path, node in headings:
         kept = node.attrs["anchor"]

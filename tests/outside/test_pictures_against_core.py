@@ -2,20 +2,16 @@
 
 import json
 import random
-import subprocess
-import tempfile
 from dataclasses import asdict
-from pathlib import Path
 from unittest import TestCase
-
-from django.conf import settings
 
 from stillpage_core.media.editing import EDITS
 from stillpage_core.media.plan import plan
 from stillpage_core.media.shown import picture_cut, shown
 from stillpage_core.resolving import ImageFile, PictureTarget
 
-WEB = settings.ROOT / "web"
+from .bundles import answers_of
+
 CASES, SEED = 3000, 7
 
 
@@ -23,16 +19,7 @@ class SheetAgainstCore(TestCase):
     def test_three_thousand_pictures_are_shown_the_same(self):
         chance = random.Random(SEED)
         cases = [self.case(chance) for _ in range(CASES)]
-        given = "\n".join(json.dumps({"item": item, "attrs": attrs}) for _, item, attrs in cases)
-        with tempfile.TemporaryDirectory() as folder:
-            build = ["npx", "--no-install", "vite", "build", "--config", "vite.tests.config.ts", "--outDir", folder]
-            subprocess.run(build, cwd=WEB, check=True, capture_output=True)
-            (Path(folder) / "package.json").write_text('{"type": "module"}')
-            done = subprocess.run(
-                ["node", f"{folder}/pictures.js"], input=given, capture_output=True, text=True, check=False
-            )
-        self.assertEqual(done.returncode, 0, done.stderr[-2000:])
-        answers = done.stdout.splitlines()
+        answers = answers_of("pictures", [json.dumps({"item": item, "attrs": attrs}) for _, item, attrs in cases])
         self.assertEqual(len(answers), CASES)
         for (target, _, attrs), line in zip(cases, answers, strict=True):
             at = asdict(shown(target, attrs))

@@ -4,14 +4,18 @@
  * `tests/outside/test_pictures_against_core.py` holds the two together.
  */
 import type { ItemOut } from "../api/client"
+import { PICTURES } from "./rules"
 
-export const UNIT = 10_000
-export const COLUMN = 720
-export const EDGE = 24
-export const WIDE = 1120
-export const BESIDE = 480
-export const USUALLY_BESIDE = 360
-const DENSEST = 3
+export const {
+  unit: UNIT,
+  column: COLUMN,
+  edge: EDGE,
+  wide: WIDE,
+  beside: BESIDE,
+  usuallyBeside: USUALLY_BESIDE,
+  steepest: STEEPEST,
+} = PICTURES
+const DENSEST = PICTURES.densest
 const AVIF = "image/avif"
 const WEBP = "image/webp"
 const OLDER = ["image/jpeg", "image/png", "image/gif", "image/svg+xml"]

@@ -4,8 +4,8 @@ import { type EditorState, Selection, TextSelection, type Transaction } from "pr
 import { handlePaste as pasteCells } from "prosemirror-tables"
 import type { EditorView } from "prosemirror-view"
 import type { Place as Surroundings } from "../api/client"
+import { takenAnchors } from "./anchors"
 import { kinds, levelAbove } from "./commands"
-import { takenAnchors } from "./sections"
 
 /** A stretch of the text that is kept while something is fetched; it moves with what is written meanwhile. */
 export interface Place {

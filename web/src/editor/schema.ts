@@ -14,6 +14,7 @@ import {
   Schema,
   type TagParseRule,
 } from "prosemirror-model"
+import { ASIDES, LONGEST_REFERENCE } from "../document/rules"
 import generated from "../document/schema.generated.json"
 import type { DocNode } from "../document/types.generated"
 
@@ -50,9 +51,10 @@ function parseRules(element: ElementSpec, attrs: Attrs): TagParseRule[] {
       if (value === null) {
         if (spec?.required) return false
       } else if (typeof spec?.default === "boolean") values[to] = true
-      else if (typeof spec?.default === "number")
-        values[to] = Math.min(200, Math.max(1, Number.parseInt(value, 10) || 1))
-      else if (!spec?.pattern || new RegExp(`^(?:${spec.pattern})$`).test(value)) values[to] = value
+      else if (spec?.range) {
+        const number = Number.parseInt(value, 10)
+        if (Number.isFinite(number)) values[to] = Math.min(spec.range[1], Math.max(spec.range[0], number))
+      } else if (!spec?.pattern || new RegExp(`^(?:${spec.pattern})$`).test(value)) values[to] = value
       else if (spec.required) return false
     }
     return allowed(values) ? values : false
@@ -80,7 +82,7 @@ const pattern = new RegExp(
 
 /** Whether an address may stand in a document. */
 export function isReference(address: string): boolean {
-  return address.length <= 2000 && pattern.test(address)
+  return address.length <= LONGEST_REFERENCE && pattern.test(address)
 }
 
 interface Kind {
@@ -134,9 +136,6 @@ function nodeSpec(kind: NodeDescription): NodeSpec {
     spec.attrs = { ...spec.attrs, title: { default: "" }, description: { default: "" } }
   return spec
 }
-
-/** What stands at the head of an aside; the core writes the same. */
-export const ASIDE_LABELS: Record<string, string> = { note: "Note", tip: "Tip", warning: "Warning" }
 
 const latexOf = (dom: HTMLElement) => {
   const latex = dom.getAttribute("data-latex") ?? ""
@@ -214,7 +213,7 @@ const OWN: Record<string, Partial<NodeSpec>> = {
     toDOM: (node) => [
       "div",
       { class: "aside", "data-sort": node.attrs.sort, role: "note" },
-      ["p", { class: "aside-label", contenteditable: "false" }, ASIDE_LABELS[node.attrs.sort] ?? ""],
+      ["p", { class: "aside-label", contenteditable: "false" }, ASIDES[node.attrs.sort] ?? ""],
       ["div", { class: "aside-text" }, 0],
     ],
     parseDOM: [
@@ -223,7 +222,7 @@ const OWN: Record<string, Partial<NodeSpec>> = {
         contentElement: "div.aside-text",
         getAttrs: (dom) => {
           const sort = dom.getAttribute("data-sort") ?? ""
-          return dom.querySelector("div.aside-text") ? { sort: sort in ASIDE_LABELS ? sort : "note" } : false
+          return dom.querySelector("div.aside-text") ? { sort: sort in ASIDES ? sort : "note" } : false
         },
       },
     ],

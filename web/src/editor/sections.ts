@@ -25,46 +25,6 @@ export function sectionsOf(doc: Node): Section[] {
   return sections
 }
 
-export interface AnchoredHeading {
-  level: number
-  text: string
-  anchor: string
-  position: number
-}
-
-/** The addresses that headings and notes have for good. */
-export function takenAnchors(doc: Node): string[] {
-  const taken: string[] = []
-  doc.descendants((node) => {
-    if (node.attrs.anchor) taken.push(node.attrs.anchor)
-    return !node.isTextblock
-  })
-  return taken
-}
-
-/**
- * The headings with the address each would get if something linked to it now: its own, or one made of its words as
- * the core makes them, kept by whoever links to it.
- */
-export function anchorsOf(doc: Node): AnchoredHeading[] {
-  const taken = new Set<string>(["main", "top", ...takenAnchors(doc)])
-  return sectionsOf(doc).flatMap(({ level, words, from }) => {
-    const own: string | null = doc.nodeAt(from)?.attrs.anchor ?? null
-    if (!words) return []
-    let anchor = own ?? slug(words)
-    for (let number = 2; !own && taken.has(anchor); number++) anchor = `${slug(words)}-${number}`
-    taken.add(anchor)
-    return [{ level, text: words, anchor, position: from }]
-  })
-}
-
-/** Words as they may stand in an address: lower case, hyphens for everything else, accents folded. */
-function slug(words: string): string {
-  const folded = words.toLowerCase().normalize("NFKD").replace(/\p{M}/gu, "")
-  const plain = folded.normalize("NFC").replace(/[^\p{L}\p{N}]+/gu, "-")
-  return plain.replace(/^-|-$/g, "").slice(0, 80).replace(/-$/, "") || "section"
-}
-
 /** Raise (-1) or lower (+1) a section with its subsections; null when one of them would leave levels 2 to 6. */
 export function shiftSection(state: EditorState, section: Section, by: -1 | 1): Transaction | null {
   const tr = state.tr

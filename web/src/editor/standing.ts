@@ -1,5 +1,6 @@
 /** How the last picture was made to stand, offered for the next one. */
 import type { Attrs } from "prosemirror-model"
+import { mayBe } from "../document/rules"
 
 const KEPT = "pictures:standing"
 const NAMES = ["width", "place", "space", "border"] as const
@@ -18,11 +19,7 @@ export function lastStanding(): Standing | null {
     const kept = JSON.parse(localStorage.getItem(KEPT) ?? "null") as Standing | null
     if (!kept) return null
     const { width, place, space, border } = kept
-    const fits =
-      (width === null || (Number.isInteger(width) && Number(width) >= 16 && Number(width) <= 4000)) &&
-      [null, "start", "end", "centre", "wide"].includes(place as string | null) &&
-      [null, "none", "little", "much"].includes(space as string | null) &&
-      [null, "line", "frame"].includes(border as string | null)
+    const fits = NAMES.every((name) => mayBe("picture", name, kept[name]))
     return fits ? { width, place, space, border } : null
   } catch {
     return null

@@ -13,6 +13,7 @@ import {
   type Edits,
   keyOf,
   NO_EDITS,
+  STEEPEST,
   sizeAfter,
   UNIT,
   upright,
@@ -288,8 +289,8 @@ export function Cutting({ item, edits, own, disabled, onEdits, children }: Props
         Straighten by {(straighten / 10).toFixed(1)}°
         <chakra.input
           type="range"
-          min={-150}
-          max={150}
+          min={-STEEPEST}
+          max={STEEPEST}
           step={5}
           value={straighten}
           disabled={disabled}

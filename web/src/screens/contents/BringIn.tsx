@@ -3,6 +3,7 @@ import { Box, Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/re
 import { useQueryClient } from "@tanstack/react-query"
 import { useRef, useState } from "react"
 import { type ContentsEntry, type ImportEnd, importPages, type SiteOut } from "../../api/client"
+import { FILES } from "../../document/rules"
 import { Choice } from "../../look/Choice"
 import { To } from "../../look/Top"
 import { useDrop } from "../../look/useDrop"
@@ -19,7 +20,7 @@ type Stage =
   | { stage: "working"; says: string; share: number | null; cancel?: () => void }
   | { stage: "done"; end: ImportEnd }
 
-const ENDINGS = ".docx,.odt,.md,.markdown,.html,.htm,.txt,.zip"
+const ENDINGS = `${FILES.texts},.zip`
 
 export function BringIn({ site, current, onDone }: Props) {
   const [under, setUnder] = useState(false)

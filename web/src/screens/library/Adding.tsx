@@ -1,5 +1,6 @@
 import { Button, Field, HStack, Input, Stack, Text } from "@chakra-ui/react"
 import { type FormEvent, useRef, useState } from "react"
+import { FILES } from "../../document/rules"
 import { type Upload, UploadList } from "../../look/UploadList"
 
 interface Props {
@@ -41,7 +42,7 @@ export function Adding({ uploads, onFiles, onAddress, onCommons }: Props) {
         type="file"
         hidden
         multiple
-        accept="image/jpeg,image/png,image/webp,image/gif,image/avif,image/svg+xml,.pdf,.docx,.odt,.xlsx,.ods"
+        accept={FILES.library}
         aria-label="Files to add to the library"
         onChange={(event) => {
           onFiles([...(event.target.files ?? [])])

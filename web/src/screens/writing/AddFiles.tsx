@@ -1,5 +1,6 @@
 import { Button } from "@chakra-ui/react"
 import { useRef } from "react"
+import { FILES } from "../../document/rules"
 
 /** Chooses files of this computer: pictures and documents go into the library and onto the page, texts onto the page. */
 export function AddFiles({ onFiles }: { onFiles(files: File[]): void }) {
@@ -14,7 +15,7 @@ export function AddFiles({ onFiles }: { onFiles(files: File[]): void }) {
         type="file"
         hidden
         multiple
-        accept="image/jpeg,image/png,image/webp,image/gif,image/avif,image/svg+xml,.pdf,.docx,.odt,.xlsx,.ods,.md,.markdown,.html,.htm,.txt"
+        accept={`${FILES.library},${FILES.texts}`}
         aria-label="Files from this computer"
         onChange={(event) => onFiles([...(event.target.files ?? [])])}
       />

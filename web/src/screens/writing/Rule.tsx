@@ -3,6 +3,7 @@ import { Button, chakra, HStack } from "@chakra-ui/react"
 import { redo, redoDepth, undo, undoDepth } from "prosemirror-history"
 import type { Command, EditorState } from "prosemirror-state"
 import { type KeyboardEvent, type ReactNode, useState } from "react"
+import { ASIDES } from "../../document/rules"
 import { around, toggleAside, toggleQuotation } from "../../editor/blocks"
 import {
   clearFormatting,
@@ -20,7 +21,6 @@ import {
   togglePreformatted,
   toggleStrong,
 } from "../../editor/commands"
-import { ASIDE_LABELS } from "../../editor/schema"
 import { type Align, setAlign, settingAt } from "../../editor/setting"
 import type { Sheet } from "../../editor/sheet"
 import type { Width } from "./SheetFrame"
@@ -238,7 +238,7 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart, covered }: P
           <Tool name="Quotation" pressed={held.quoted} disabled={!editable} onPress={run(toggleQuotation)}>
             quotation
           </Tool>
-          {Object.entries(ASIDE_LABELS).map(([sort, label]) => (
+          {Object.entries(ASIDES).map(([sort, label]) => (
             <Tool
               key={sort}
               name={`Aside: ${label.toLowerCase()}`}

@@ -3,11 +3,11 @@ import { HStack, Text } from "@chakra-ui/react"
 import type { Node } from "prosemirror-model"
 import { type Command, NodeSelection } from "prosemirror-state"
 import { useEffect, useState } from "react"
+import { ASIDES, longestOf, rangeOf } from "../../../document/rules"
 import { type Around, around, toSource, unwrap } from "../../../editor/blocks"
 import { kinds } from "../../../editor/commands"
 import { type Rendered, render } from "../../../editor/equations"
 import type { Known } from "../../../editor/known"
-import { ASIDE_LABELS } from "../../../editor/schema"
 import type { Sheet } from "../../../editor/sheet"
 import {
   deleteTable,
@@ -93,7 +93,7 @@ export function HolderParticulars({ sheet }: Props) {
     <Section title={aside ? "This aside" : "This quotation"}>
       {aside && (
         <Acts label="Sort">
-          {Object.entries(ASIDE_LABELS).map(([sort, label]) => (
+          {Object.entries(ASIDES).map(([sort, label]) => (
             <Act
               key={sort}
               pressed={aside.node.attrs.sort === sort}
@@ -122,6 +122,8 @@ export function HolderParticulars({ sheet }: Props) {
 }
 
 /** The number that a numbered list begins with. */
+const [, MOST] = rangeOf("numbered_list", "start")
+
 export function ListParticulars({ sheet }: Props) {
   const found = around(sheet.state, kinds.numbered_list)
   if (!found) return null
@@ -130,7 +132,7 @@ export function ListParticulars({ sheet }: Props) {
       <CheckedWords
         label="Begins with"
         value={String(found.node.attrs.start)}
-        maxLength={6}
+        maxLength={String(MOST).length}
         form={/^\d{1,6}$/}
         otherwise="A whole number of up to six digits."
         onWords={(words, goesOn) => sheet.set(found.position, { start: Number(words) }, goesOn)}
@@ -147,7 +149,7 @@ export function PreformattedParticulars({ sheet }: Props) {
       <CheckedWords
         label="Language"
         value={found.node.attrs.language ?? ""}
-        maxLength={40}
+        maxLength={longestOf("preformatted", "language")}
         placeholder="python, html, none"
         help="The programming language, if it is code."
         form={/^[A-Za-z0-9+#._-]{0,40}$/}
@@ -294,7 +296,7 @@ export function EquationParticulars({ sheet, node, position, editable }: Equatio
       <Words
         label="LaTeX"
         value={typed}
-        maxLength={2000}
+        maxLength={longestOf("formula", "latex")}
         disabled={!editable}
         placeholder="\frac{a}{b}"
         help="As in \frac{a}{b}, x^2, \sqrt{2 g h}. Readers get it as MathML, which screen readers speak."

@@ -1,5 +1,6 @@
 import { Button, chakra, HStack, Stack, Text } from "@chakra-ui/react"
 import { useState } from "react"
+import { longestOf } from "../../../document/rules"
 import { changeLink, type LinkRun, removeLink } from "../../../editor/commands"
 import { findingsOf } from "../../../editor/findings"
 import type { Known } from "../../../editor/known"
@@ -113,7 +114,7 @@ export function LinkParticulars({ sheet, known, link, editable, onChange }: Prop
         <Words
           label="Link title"
           value={link.title ?? ""}
-          maxLength={200}
+          maxLength={longestOf("link", "title")}
           help="Shown when somebody points at the link. Many readers never see it."
           onWords={(words, goesOn) => {
             const tr = changeLink(sheet.state, { title: words || null })

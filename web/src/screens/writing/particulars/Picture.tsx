@@ -2,7 +2,16 @@ import { Button, chakra, Field, Heading, HStack, Input, Stack, Text, Textarea } 
 import type { Node } from "prosemirror-model"
 import { useRef, useState } from "react"
 import { ask, client, type ItemOut } from "../../../api/client"
-import { type Edits, isDrawn, NO_EDITS, type PictureAttrs, shown, widths } from "../../../document/pictures"
+import {
+  COLUMN,
+  type Edits,
+  isDrawn,
+  NO_EDITS,
+  type PictureAttrs,
+  shown,
+  widths,
+} from "../../../document/pictures"
+import { longestOf, rangeOf } from "../../../document/rules"
 import type { Known } from "../../../editor/known"
 import type { Sheet } from "../../../editor/sheet"
 import { lastStanding, type Standing } from "../../../editor/standing"
@@ -81,7 +90,7 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
         <Textarea
           value={alt}
           rows={3}
-          maxLength={1000}
+          maxLength={longestOf("picture", "alt")}
           bg="paper"
           borderColor="edge"
           placeholder="What does it show that the text does not say?"
@@ -116,7 +125,7 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
         label="Caption"
         value={node.attrs.caption ?? ""}
         help="Stands below the picture for everybody; the alt text is for who cannot see it."
-        maxLength={1000}
+        maxLength={longestOf("picture", "caption")}
         disabled={!editable}
         onWords={(words, goesOn) => {
           begun.current = !goesOn
@@ -202,6 +211,8 @@ const SHARES = [
   ["all", 100],
 ] as const
 
+const [LEAST, MOST] = rangeOf("picture", "width")
+
 /** How large a picture is, where it stands, and what is round it. */
 function StandingOf({ item, attrs, set }: { item: ItemOut; attrs: PictureAttrs; set: Set }) {
   const { natural, room, most } = widths(item, attrs)
@@ -210,9 +221,9 @@ function StandingOf({ item, attrs, set }: { item: ItemOut; attrs: PictureAttrs; 
   const [limited, setLimited] = useState("")
   const last = lastStanding()
   const given = attrs as unknown as Standing
-  const column = attrs.place === "wide" ? room : 720
+  const column = attrs.place === "wide" ? room : COLUMN
   const to = (wanted: number, goesOn = false) => {
-    const next = Math.max(16, Math.min(4000, Math.round(wanted)))
+    const next = Math.max(LEAST, Math.min(MOST, Math.round(wanted)))
     const why =
       room < natural[0] || isDrawn(item)
         ? `At this place a picture is ${room} px wide at most.`

@@ -1,0 +1,52 @@
+"""What the front end knows too: constants and tables, each from the module of the core that it belongs to, written out
+as data (`python -m stillpage_core rules`). What is more than data is held together by cases that both sides run.
+"""
+
+from __future__ import annotations
+
+import sys
+from typing import Any
+
+from ..document.references import LONGEST
+from ..formats import FORMATS
+from ..media import documents, pictures, shown
+from ..media.editing import STEEPEST, UNIT
+from ..writing import anchors
+from ..writing.html import ASIDE_LABELS
+from ..writing.style_names import STANDING
+
+
+def shared() -> dict[str, Any]:
+    """The rules as JSON has them."""
+    return {
+        "asides": ASIDE_LABELS,
+        "reference": {"longest": LONGEST},
+        "anchors": {
+            "longest": anchors.LONGEST,
+            "otherwise": anchors.OTHERWISE,
+            "reserved": sorted(anchors.RESERVED),
+            "folded": _folded(),
+        },
+        "pictures": {
+            "unit": UNIT,
+            "steepest": STEEPEST,
+            "column": shown.COLUMN,
+            "edge": shown.EDGE,
+            "wide": shown.WIDE,
+            "beside": shown.BESIDE,
+            "usuallyBeside": shown.USUALLY_BESIDE,
+            "densest": shown.DENSEST,
+            "standing": STANDING,
+        },
+        "files": {
+            "pictures": [form.mime for form in pictures.FORMATS],
+            "documents": [f".{form.ending}" for form in documents.FORMATS.values()],
+            "texts": [f".{ending}" for form in FORMATS.values() for ending in (form.ending, *form.also)],
+        },
+    }
+
+
+def _folded() -> dict[str, str]:
+    """The letters that are folded otherwise (Unicode 3.13, default case folding) than they are made small."""
+    letters = (chr(code) for code in range(sys.maxunicode + 1) if not 0xD800 <= code < 0xE000)
+    return {letter: letter.casefold() for letter in letters if letter.casefold() != letter.lower()}
