@@ -71,6 +71,34 @@ class Saving(BrowserTest):
             self.saved(page)
             self.assertEqual(self.words(), "Begun. Signed out.")
 
+    def test_a_part_that_breaks_or_does_not_arrive_keeps_the_words(self):
+        self.write(self.walks, document(paragraph("Begun.")))
+        with self.window() as page:
+            sheet = self.open(page, self.walks)
+            page.route("**/working-copy", lambda route: route.abort())
+            page.route(
+                "**/versions", lambda route: route.fulfill(body='{"versions": 1}', content_type="application/json")
+            )
+            self.type_at_end(page, sheet, " Not yet saved.")
+            page.get_by_role("button", name="Versions", exact=False).first.click()
+            expect(page.get_by_role("alert")).to_contain_text("Something in Still Page broke")
+            expect(page.get_by_role("button", name="Open it anew")).to_be_focused()
+            page.unroute("**/working-copy")
+            page.unroute("**/versions")
+            page.keyboard.press("Enter")
+            expect(page.frame_locator("iframe").locator(".text")).to_have_text("Begun. Not yet saved.")
+            self.saved(page)
+            self.assertEqual(self.words(), "Begun. Not yet saved.")
+            page.route("**/Library-*.js", lambda route: route.abort())
+            page.get_by_role("link", name="Library", exact=True).click()
+            expect(page.get_by_role("alert")).to_contain_text("A part of Still Page did not arrive")
+            page.unroute("**/Library-*.js")
+            page.get_by_role("button", name="Open it anew").click()
+            expect(page.get_by_role("heading", name="Library")).to_be_visible()
+            self.assertIn("is not a function", self.problems[0])  # The faults that were made, and no other.
+            self.assertTrue(all("Library-" in each for each in self.problems if "not a function" not in each))
+            self.problems.clear()
+
 
 class Bringing(BrowserTest):
     def test_files_that_cannot_be_used_say_why_and_the_good_one_comes_in(self):

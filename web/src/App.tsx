@@ -1,19 +1,37 @@
-import { useEffect } from "react"
-import { Navigate, Route, Routes } from "react-router"
+import { lazy, Suspense, useEffect } from "react"
+import { Navigate, Route, Routes, useLocation } from "react-router"
+import { Boundary } from "./look/Boundary"
 import { Sentence } from "./look/Sentence"
 import { useSession } from "./look/useSession"
-import { Account } from "./screens/account/Account"
-import { Trail } from "./screens/account/Trail"
-import { OutsideLinks } from "./screens/checks/OutsideLinks"
-import { SiteChecks } from "./screens/checks/SiteChecks"
-import { Contents } from "./screens/contents/Contents"
-import { Checks } from "./screens/help/Checks"
-import { Library } from "./screens/library/Library"
 import { SignIn } from "./screens/SignIn"
-import { Writing } from "./screens/writing/Writing"
+
+// A screen is loaded when it is opened; the writing view, which is most of all, as soon as nothing else is to do.
+export const writing = () => import("./screens/writing/Writing")
+const Writing = lazy(() => writing().then(({ Writing }) => ({ default: Writing })))
+const Contents = lazy(() =>
+  import("./screens/contents/Contents").then(({ Contents }) => ({ default: Contents })),
+)
+const Library = lazy(() => import("./screens/library/Library").then(({ Library }) => ({ default: Library })))
+const SiteChecks = lazy(() =>
+  import("./screens/checks/SiteChecks").then(({ SiteChecks }) => ({ default: SiteChecks })),
+)
+const OutsideLinks = lazy(() =>
+  import("./screens/checks/OutsideLinks").then(({ OutsideLinks }) => ({ default: OutsideLinks })),
+)
+const Checks = lazy(() => import("./screens/help/Checks").then(({ Checks }) => ({ default: Checks })))
+const Account = lazy(() => import("./screens/account/Account").then(({ Account }) => ({ default: Account })))
+const Trail = lazy(() => import("./screens/account/Trail").then(({ Trail }) => ({ default: Trail })))
 
 export function App() {
   const session = useSession()
+  const { pathname } = useLocation()
+  const signedIn = Boolean(session.data?.person)
+  useEffect(() => {
+    if (!signedIn) return
+    // What fails now is asked for again when it is wanted.
+    const soon = window.setTimeout(() => void writing().catch(() => undefined), 1500)
+    return () => window.clearTimeout(soon)
+  }, [signedIn])
   if (session.isPending) return null
   if (session.error)
     return (
@@ -28,22 +46,26 @@ export function App() {
   if (location.pathname.startsWith("/reader/")) return <LeadBack />
   const limits = { picture: session.data.upload_limit, document: session.data.document_limit }
   return (
-    <Routes>
-      <Route path="/" element={<Contents />} />
-      <Route path="/sites/:siteId" element={<Contents />} />
-      <Route path="/sites/:siteId/checks" element={<SiteChecks />} />
-      <Route path="/sites/:siteId/outside-links" element={<OutsideLinks />} />
-      <Route path="/help/checks" element={<Checks />} />
-      <Route path="/help/checks/:check" element={<Checks />} />
-      <Route path="/account" element={<Account session={session.data} />} />
-      <Route path="/trail" element={<Trail />} />
-      <Route path="/library" element={<Library session={session.data} />} />
-      <Route
-        path="/pages/:pageId"
-        element={<Writing limits={limits} person={session.data.person.username} />}
-      />
-      <Route path="*" element={<Navigate to="/" replace />} />
-    </Routes>
+    <Boundary place={pathname}>
+      <Suspense fallback={null}>
+        <Routes>
+          <Route path="/" element={<Contents />} />
+          <Route path="/sites/:siteId" element={<Contents />} />
+          <Route path="/sites/:siteId/checks" element={<SiteChecks />} />
+          <Route path="/sites/:siteId/outside-links" element={<OutsideLinks />} />
+          <Route path="/help/checks" element={<Checks />} />
+          <Route path="/help/checks/:check" element={<Checks />} />
+          <Route path="/account" element={<Account session={session.data} />} />
+          <Route path="/trail" element={<Trail />} />
+          <Route path="/library" element={<Library session={session.data} />} />
+          <Route
+            path="/pages/:pageId"
+            element={<Writing limits={limits} person={session.data.person.username} />}
+          />
+          <Route path="*" element={<Navigate to="/" replace />} />
+        </Routes>
+      </Suspense>
+    </Boundary>
   )
 }
 

@@ -8,7 +8,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query"
 import { StrictMode } from "react"
 import { createRoot } from "react-dom/client"
 import { BrowserRouter } from "react-router"
-import { App } from "./App"
+import { App, writing } from "./App"
 import { ask, client } from "./api/client"
 import { system } from "./look/system"
 
@@ -27,6 +27,7 @@ follow()
 // The page that an address names is asked for while the session still is; whoever is not signed in gets nothing.
 const named = /^\/pages\/(\d+)$/.exec(location.pathname)?.[1]
 if (named) {
+  void writing().catch(() => undefined)
   const params = { path: { page_id: Number(named) } }
   void queries.prefetchQuery({
     queryKey: ["page", Number(named)],
