@@ -8,13 +8,13 @@ from __future__ import annotations
 
 import hashlib
 import logging
-import time
 from collections.abc import Iterable, Iterator
 from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import timedelta
 from queue import SimpleQueue
+from time import sleep
 from urllib.parse import urlsplit
 
 from django.db import connection
@@ -105,7 +105,7 @@ def _test_due() -> int:
                 answers.put((row, Answer(later=True)))
                 continue
             if number:
-                time.sleep(APART)
+                sleep(APART)
             answer = answer_of(row)
             answers.put((row, answer))
 

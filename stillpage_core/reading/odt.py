@@ -34,6 +34,8 @@ _LINK = "{http://www.w3.org/1999/xlink}"
 _STYLES = {
     "quotations": "quotation",
     "quotation": "quotation",
+    "quote": "quotation",
+    "intense quote": "quotation",
     "preformatted text": "preformatted",
     "source code": "preformatted",
     "aside": "aside",
@@ -254,7 +256,7 @@ class _Reader:
         is_title = "title" in style.names
         caption_of = next((CAPTIONS[name] for name in style.names if name in CAPTIONS), None)
         flat = next((_STYLES[name] for name in style.names if name in _STYLES), None)
-        painted = level or is_title or flat or caption_of is not None
+        painted = level or is_title or flat not in (None, "aside") or caption_of is not None
         held = _Held()
         self.inline(element, (), {} if painted else style.marks, held)
         for part in _parted(held.nodes):

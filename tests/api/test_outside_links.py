@@ -144,7 +144,7 @@ class OutsideLinks(ApiTest):
     def test_the_same_host_is_given_time(self):
         self.lead_to(self.at("/a"), self.at("/b"))
         slept = []
-        with patch.object(testing, "APART", 0.5), patch.object(testing.time, "sleep", slept.append):
+        with patch.object(testing, "APART", 0.5), patch.object(testing, "sleep", slept.append):
             self.ask_all()
         self.assertEqual(len(slept), 1)
         self.assertLessEqual(slept[0], 0.5)

@@ -85,7 +85,7 @@ ORDER = ("html", "md", "docx", "odt", "txt")
 _ANCHOR = re.compile(r"note-\w+")
 
 
-def _settled(page: Node) -> Node:
+def settled(page: Node) -> Node:
     """A document in which pictures have one number, and notes the anchors of their order."""
 
     def settled(node: Node) -> Node:
@@ -116,7 +116,7 @@ def came_back(ending: str, blocks: tuple[Node, ...]) -> str:
     page = document(paragraph("Before."), *blocks, *last)
     data = FORMATS[ending].write(page, Carried(pictures={1: _GATES}))
     back = FORMATS[ending].read(data, Arriving(), 1).document
-    if _settled(back) == _settled(page):
+    if settled(back) == settled(page):
         return "same"
     return "less" if _words(page) - _words(back) else "words"
 

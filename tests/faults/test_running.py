@@ -100,7 +100,7 @@ class Killed(TestCase):
                 author.end()
                 self.assertFalse(author.is_alive())
                 self.assertEqual(author.problems, [])
-                self.assertGreater(author.acknowledged, 2, author.name_)
+                self.assertGreater(author.acknowledged, 0, author.name_)
             for writer in self.writers:
                 found = words_on(copy, number, writer.name_)
                 self.assertEqual(set(range(1, writer.acknowledged + 1)) - found, set())

@@ -34,6 +34,7 @@ from ..core.documents import (
     table,
     words,
 )
+from ..core.round_trips import SAMPLES, settled
 
 ODF = {
     "office": "urn:oasis:names:tc:opendocument:xmlns:office:1.0",
@@ -65,6 +66,16 @@ EQUATIONS = (
 )
 """Those that LibreOffice keeps as they are. Of some others (limits of integrals, hats) it loses parts by itself when it
 makes a DOCX of an ODT."""
+KEPT = (
+    "calls to action",
+    "how a picture stands",
+    "asides",
+    "paragraphs in the middle",
+    "text styles",
+    "tones",
+    "abbreviations",
+    "preformatted text",
+)
 GATES = PictureFile("gates.png", "image/png", image_bytes((240, 160), "PNG"), 240, 160, "Closed lock gates")
 CARRIED = Carried("Towpath walks", {1: GATES})
 
@@ -108,8 +119,12 @@ class Exported(TestCase):
         equations = document(*map(equation, EQUATIONS))
         (cls.folder / "sums.docx").write_bytes(FORMATS["docx"].write(equations, CARRIED))
         (cls.folder / "signs.odt").write_bytes(FORMATS["odt"].write(equations, CARRIED))
-        cls.convert("docx", "b.odt", "everything.odt", "signs.odt")
-        cls.convert("odt", "all.docx", "sums.docx")
+        named = document(*(block for name in KEPT for block in SAMPLES[name]), paragraph("End."))
+        (cls.folder / "named.docx").write_bytes(FORMATS["docx"].write(named, Carried(pictures=CARRIED.pictures)))
+        (cls.folder / "called.odt").write_bytes(FORMATS["odt"].write(named, Carried(pictures=CARRIED.pictures)))
+        cls.named = settled(named)
+        cls.convert("docx", "b.odt", "everything.odt", "signs.odt", "called.odt")
+        cls.convert("odt", "all.docx", "sums.docx", "named.docx")
         cls.flat = etree.parse(cls.folder / "a.fodt").find("office:body/office:text", ODF)
         with ZipFile(cls.folder / "b.docx") as package:
             cls.body = etree.fromstring(package.read("word/document.xml")).find("w:body", WORD)
@@ -205,6 +220,11 @@ class Exported(TestCase):
         self.assertIn("https://varrow.example/locks?a=1&amp;b=2", self.related)
         self.assertIn("Two gates, shut", self.word(".//wp:docPr/@descr"))
         self.assertEqual(len(self.word(".//w:footnoteReference")), 1)
+
+    def test_what_names_of_styles_say_comes_back_the_same(self):
+        for name in ("named.odt", "called.docx"):
+            read = read_file(name, (self.folder / name).read_bytes()).document
+            self.assertEqual(settled(read), self.named, name)
 
     def test_equations_come_back_the_same(self):
         for name in ("sums.odt", "signs.docx"):
