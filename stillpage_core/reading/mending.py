@@ -498,6 +498,8 @@ def _with_header(grid: Node, told: Told) -> Node:
             "A bold first row was made the header of its table", "{} bold first rows were made headers of their tables"
         )
         rows[0] = rows[0].with_content(Node("table_header", cell.attrs, cell.content) for cell in first)
+    elif not any(cell.kind == "table_header" and _is_bold_cell(cell) for row in rows for cell in row.content):
+        return grid
     return grid.with_content(
         row.with_content(
             cell.with_content(without_mark(part, "strong") if is_all(part, "strong") else part for part in cell.content)

@@ -15,6 +15,7 @@ from io import BytesIO
 
 from lxml import etree, html
 from markdown_it import MarkdownIt
+from mdit_py_plugins.footnote import footnote_plugin
 
 from stillpage_core.document.walking import walk
 from stillpage_core.reading import Reading
@@ -22,7 +23,7 @@ from stillpage_core.reading.front_matter import split_front_matter
 
 from .independent import NOTE, TASK, UNSEEN, WORD
 
-KINDS = ("heading", "item", "cell", "link", "picture")
+KINDS = ("heading", "item", "cell", "link", "picture", "note")
 ANY = 100_000
 
 
@@ -68,7 +69,10 @@ def of_markdown(text: str) -> Independent:
     """The structure of Markdown, by way of the HTML that markdown-it-py makes of it."""
     _, body = split_front_matter(text)
     parser = MarkdownIt("commonmark").enable(["table", "strikethrough"])
-    return of_html(parser.render(NOTE.sub("", TASK.sub(r"\1", body))))
+    made = of_html(parser.render(NOTE.sub("", TASK.sub(r"\1", body))))
+    with_notes = MarkdownIt("commonmark").use(footnote_plugin, inline=False).render(body)
+    made.found["note"] = with_notes.count('class="footnote-item"')
+    return made
 
 
 def of_docx(data: bytes) -> Independent:
@@ -96,6 +100,8 @@ def of_docx(data: bytes) -> Independent:
     made.silent["cell"] = made.found["cell"]
     made.found["link"] = made.silent["link"] = sum(1 for _ in root.iter("{*}hyperlink", "{*}instrText", "{*}fldSimple"))
     made.found["picture"] = sum(1 for _ in root.iter("{*}blip", "{*}imagedata"))
+    signs = (each for each in root.iter("{*}footnoteReference", "{*}endnoteReference"))
+    made.found["note"] = len({(each.tag, _value(each, "id")) for each in signs})
     made.silent["picture"] = sum(1 for fallback in root.iter("{*}Fallback") for _ in fallback.iter("{*}imagedata"))
     return made
 
@@ -125,6 +131,7 @@ def of_odt(data: bytes) -> Independent:
     made.found["item"] = made.silent["item"] = sum(1 for _ in body.iter("{*}list-item", "{*}list-header"))
     made.found["cell"] = made.silent["cell"] = sum(1 for _ in body.iter("{*}table-cell"))
     made.found["link"] = made.silent["link"] = sum(1 for _ in body.iter("{*}a"))
+    made.found["note"] = sum(1 for _ in body.iter("{*}note-body"))
     made.found["picture"] = sum(1 for _ in body.iter("{*}image"))
     made.silent["picture"] = sum(1 for frame in body.iter("{*}frame") if frame.find("{*}object") is not None)
     return made
@@ -141,6 +148,7 @@ def of_reading(reading: Reading) -> Counter[str]:
     names = {"list_item": "item", "table_cell": "cell", "table_header": "cell"}
     for _, node in walk(reading.document):
         kind = names.get(node.kind, node.kind)
+        counted["note"] += str(node.attrs.get("anchor") or "").startswith("note-")
         counted[kind] += kind in KINDS
         before = None
         for child in node.content:
@@ -193,6 +201,8 @@ def between(kind: str, other: Independent, reading: Reading) -> tuple[int, int]:
     found, silent = other.found[kind], other.silent[kind]
     less, more = _told(reading, _LESS)[kind], _told(reading, _MORE)[kind]
     notes = sum(str(node.attrs.get("anchor", "")).startswith("note-") for _, node in walk(reading.document))
+    if kind == "note" and not found:
+        more += ANY  # HTML has no element for notes.
     if kind == "heading":
         less += 1 if reading.title else 0
     if kind == "item":

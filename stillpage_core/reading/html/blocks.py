@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from selectolax.lexbor import LexborNode
 
-from ...budget import spend
 from ...document.node import Node, in_order, make
 from ...writing.html import NEW_WINDOW
 from ..listed import Listed, Piece, assembled
@@ -209,8 +208,10 @@ class Blocks:
             after = only.next if only is not None else None
         if only is None or after is not None or only.tag != "-text":
             return None
-        spend()
-        text = clean(spaced(only.text_content or "", exact=False)).strip(" ")
+        text = only.text_content or ""
+        if not text.isprintable() or "  " in text:
+            text = clean(spaced(text, exact=False))
+        text = text.strip(" ")
         return [make("paragraph", (Node("text", {}, (), marks, text),))] if text else None
 
     def inside(self, node: LexborNode, marks: Marks, depth: int, *, in_line: bool = False) -> list[Node]:

@@ -63,6 +63,7 @@ def html_blocks(html: str, arriving: Arriving, *, exact: bool = False) -> tuple[
         arriving.description = " ".join(clean(about.attributes.get("content") or "").split()) or None
     if stored is None and "<style" in html:
         reader.classes = class_styles("\n".join(sheet.text() for sheet in tree.css("style")))
+    reader.has_listings = not reader.exact and ("<pre" in html or "<PRE" in html)
     blocks = Blocks(reader)
     blocks.children(stored or root, (), 0)
     for _ in range(reader.fragments.moved):

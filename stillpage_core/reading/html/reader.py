@@ -36,6 +36,7 @@ class Reader:
         self.told = arriving.told
         self.exact = exact
         self.in_table = False
+        self.has_listings = False
         self.paint = False
         self.classes: dict[str, str] = {}
         self._plain: dict[tuple[tuple[str, str | None], ...], bool] = {}
@@ -47,11 +48,11 @@ class Reader:
         again, so each is judged once."""
         if not attributes:
             return True
-        if len(attributes) > 2 or not attributes.keys() <= _LOOKS:
-            return False
         key = tuple(attributes.items())
         plain = self._plain.get(key)
         if plain is None:
+            if not attributes.keys() <= _LOOKS:
+                return False
             meaning = meaning_of(self.style_of(attributes))
             self.paint = self.paint or meaning.paint
             says_nothing = replace(meaning, paint=False) == NOTHING

@@ -24,7 +24,7 @@ if TYPE_CHECKING:
 
 def table(into: Blocks, node: LexborNode, marks: Marks, depth: int) -> None:
     reader = into.reader
-    if not reader.exact and (code := _numbered_code(node)) is not None:
+    if reader.has_listings and (code := _numbered_code(node)) is not None:
         reader.told.dropped("The numbers before lines of code were left out")
         preformatted(into, code)
         return
@@ -68,7 +68,7 @@ def _cell(into: Blocks, node: LexborNode, marks: Marks, depth: int) -> Node:
     for name in ("colspan", "rowspan"):
         if (written := attributes.get(name)) and re.fullmatch(r"\d{1,4}", written):
             spans[name] = min(200, max(1, int(written)))
-    if not into.reader.exact and (style := into.reader.style_of(attributes)):
+    if attributes and not into.reader.exact and (style := into.reader.style_of(attributes)):
         meaning = meaning_of(style)
         if meaning.hidden:
             into.reader.told.dropped("Hidden text was left out", "{} pieces of hidden text were left out")
