@@ -3,6 +3,7 @@
 import ast
 import io
 import json
+import re
 import sys
 import zipfile
 from contextlib import redirect_stderr, redirect_stdout
@@ -60,6 +61,13 @@ class WhatBothSidesKnow(TestCase):
         self.assertEqual(rules["pictures"]["wide"], WIDE)
         self.assertIn(".mkd", rules["files"]["texts"])
         self.assertIn("image/avif", rules["files"]["pictures"])
+
+    def test_keys_of_answers_are_made_in_one_module_of_the_interface(self):
+        sources = (CORE.parent / "web" / "src").rglob("*.ts*")
+        makers = [
+            file.name for file in sources if re.search(r"queryKey: \[|Queries\(\{ queryKey: \[", file.read_text())
+        ]
+        self.assertEqual(makers, [])
 
     def test_nobody_but_one_module_of_the_interface_reads_what_is_written_out(self):
         sources = (CORE.parent / "web" / "src").rglob("*.ts*")

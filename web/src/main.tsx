@@ -9,7 +9,7 @@ import { StrictMode } from "react"
 import { createRoot } from "react-dom/client"
 import { BrowserRouter } from "react-router"
 import { App, writing } from "./App"
-import { ask, client } from "./api/client"
+import { pageAsked } from "./api/answers"
 import { system } from "./look/system"
 
 const nonce = document.querySelector<HTMLElement>("meta[property=csp-nonce]")?.nonce
@@ -28,11 +28,7 @@ follow()
 const named = /^\/pages\/(\d+)$/.exec(location.pathname)?.[1]
 if (named) {
   void writing().catch(() => undefined)
-  const params = { path: { page_id: Number(named) } }
-  void queries.prefetchQuery({
-    queryKey: ["page", Number(named)],
-    queryFn: () => ask(client.GET("/api/pages/{page_id}", { params })),
-  })
+  void queries.prefetchQuery(pageAsked(Number(named)))
 }
 
 const root = document.getElementById("app")

@@ -1,5 +1,6 @@
 import { chakra, Stack, Text } from "@chakra-ui/react"
 import { useQuery } from "@tanstack/react-query"
+import { answers } from "../api/answers"
 import { ask, client, type ItemUse } from "../api/client"
 import { To } from "./Top"
 
@@ -19,7 +20,7 @@ interface Props {
 /** The pages that use an item, of every site: what is said of it in the library, they say. */
 export function Uses({ item, here, inAll = 0 }: Props) {
   const uses = useQuery({
-    queryKey: ["uses", item],
+    queryKey: answers.uses(item),
     queryFn: () => ask(client.GET("/api/items/{item_id}/uses", { params: { path: { item_id: item } } })),
     staleTime: 0,
   })

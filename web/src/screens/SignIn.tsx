@@ -1,6 +1,7 @@
 import { Button, chakra, Field, Heading, Input, Stack, Text } from "@chakra-ui/react"
 import { useQueryClient } from "@tanstack/react-query"
 import { type FormEvent, useState } from "react"
+import { answers } from "../api/answers"
 import { ask, client } from "../api/client"
 import { useSession } from "../look/useSession"
 
@@ -17,7 +18,7 @@ export function SignIn() {
     setBusy(true)
     setWrong("")
     try {
-      queries.setQueryData(["session"], await ask(client.POST("/api/session", { body })))
+      queries.setQueryData(answers.session, await ask(client.POST("/api/session", { body })))
     } catch (error) {
       setWrong((error as Error).message)
       setBusy(false)

@@ -2,6 +2,7 @@
 import { Button, chakra, Field, Heading, HStack, Input, Stack, Text } from "@chakra-ui/react"
 import { useQuery, useQueryClient } from "@tanstack/react-query"
 import { type FormEvent, useEffect, useState } from "react"
+import { after, answers, forget } from "../../api/answers"
 import { ask, client, type Session, type SignedInAt } from "../../api/client"
 import { To, Top } from "../../look/Top"
 import { moment } from "../../look/words"
@@ -46,7 +47,7 @@ function Password({ name }: { name: string }) {
       await ask(client.PUT("/api/account/password", { body }))
       form.reset()
       setSaid({ wrong: false, sentence: "Your password is changed. Elsewhere you are signed out." })
-      await queries.invalidateQueries({ queryKey: ["sessions"] })
+      await forget(queries, after.sessions)
     } catch (error) {
       setSaid({ wrong: true, sentence: (error as Error).message })
     }
@@ -102,7 +103,7 @@ function SignedIn() {
   const queries = useQueryClient()
   const [problem, setProblem] = useState("")
   const sessions = useQuery({
-    queryKey: ["sessions"],
+    queryKey: answers.sessions,
     queryFn: () => ask(client.GET("/api/account/sessions")),
     staleTime: 0,
   })
@@ -113,7 +114,7 @@ function SignedIn() {
     } catch (error) {
       setProblem((error as Error).message)
     }
-    await queries.invalidateQueries({ queryKey: ["sessions"] })
+    await forget(queries, after.sessions)
   }
   const found = sessions.data ?? []
   return (

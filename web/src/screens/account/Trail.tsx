@@ -2,6 +2,7 @@
 import { Button, chakra, Field, Heading, HStack, Input, Text } from "@chakra-ui/react"
 import { useInfiniteQuery } from "@tanstack/react-query"
 import { useDeferredValue, useEffect, useState } from "react"
+import { answers } from "../../api/answers"
 import { ask, client, type NotedEntry } from "../../api/client"
 import { Choice } from "../../look/Choice"
 import { Sentence } from "../../look/Sentence"
@@ -15,7 +16,7 @@ export function Trail() {
   const [typed, setTyped] = useState("")
   const name = useDeferredValue(typed.trim())
   const trail = useInfiniteQuery({
-    queryKey: ["trail", act, name],
+    queryKey: answers.trail(act, name),
     queryFn: ({ pageParam }) =>
       ask(client.GET("/api/trail", { params: { query: { act, name, before: pageParam } } })),
     initialPageParam: undefined as number | undefined,

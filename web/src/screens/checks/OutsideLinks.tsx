@@ -3,6 +3,7 @@ import { Button, chakra, Heading, HStack, Text } from "@chakra-ui/react"
 import { useQuery } from "@tanstack/react-query"
 import { useEffect, useState } from "react"
 import { useParams } from "react-router"
+import { answers, sitesAsked } from "../../api/answers"
 import { ask, client, type OutsideLink } from "../../api/client"
 import { Sentence } from "../../look/Sentence"
 import { To, Top } from "../../look/Top"
@@ -23,12 +24,12 @@ export function OutsideLinks() {
   const params = { path: { site_id: siteId } }
   const [told, setTold] = useState("")
   const links = useQuery({
-    queryKey: ["outside-links", siteId],
+    queryKey: answers.outsideLinks(siteId),
     queryFn: () => ask(client.GET("/api/sites/{site_id}/outside-links", { params })),
     refetchInterval: (query) => (query.state.data?.some(({ state }) => state === "untested") ? 3000 : 30_000),
     refetchOnMount: "always",
   })
-  const sites = useQuery({ queryKey: ["sites"], queryFn: () => ask(client.GET("/api/sites")) })
+  const sites = useQuery(sitesAsked)
   const site = sites.data?.find((each) => each.id === siteId)
   useEffect(() => {
     document.title = "Outside links, Still Page"

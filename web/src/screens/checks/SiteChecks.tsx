@@ -3,6 +3,7 @@ import { Button, chakra, Field, Heading, HStack, Input, Stack, Text } from "@cha
 import { useQuery, useQueryClient } from "@tanstack/react-query"
 import { useEffect, useState } from "react"
 import { useParams } from "react-router"
+import { answers, sitesAsked } from "../../api/answers"
 import { ask, type SiteChecks as Chosen, client, type Rule, type Severity } from "../../api/client"
 import { Sentence } from "../../look/Sentence"
 import { To, Top } from "../../look/Top"
@@ -15,9 +16,9 @@ export function SiteChecks() {
   const siteId = Number(useParams().siteId)
   const path = { site_id: siteId }
   const rules = useRules()
-  const sites = useQuery({ queryKey: ["sites"], queryFn: () => ask(client.GET("/api/sites")) })
+  const sites = useQuery(sitesAsked)
   const chosen = useQuery({
-    queryKey: ["site-checks", siteId],
+    queryKey: answers.siteChecks(siteId),
     queryFn: () => ask(client.GET("/api/sites/{site_id}/checks", { params: { path } })),
   })
   const site = sites.data?.find((each) => each.id === siteId)
@@ -77,7 +78,7 @@ function Choosing({ site, rules, chosen, editable }: ChoosingProps) {
       const params = { path: { site_id: site } }
       const kept = await ask(client.PUT("/api/sites/{site_id}/checks", { params, body }))
       setSeverities(kept.severities)
-      queries.setQueryData(["site-checks", site], kept)
+      queries.setQueryData(answers.siteChecks(site), kept)
       setTold("Kept. It holds for every page from its next check on.")
     } catch (error) {
       setProblem((error as Error).message)

@@ -2,6 +2,7 @@ import { Button, chakra, Field, HStack, Input, Text } from "@chakra-ui/react"
 import { useQueryClient } from "@tanstack/react-query"
 import { type FormEvent, useState } from "react"
 import { useNavigate } from "react-router"
+import { after, forget } from "../../api/answers"
 import { ask, type ContentsEntry, client, type SiteOut } from "../../api/client"
 
 /** Asks for a title, below the tree; the address follows the title unless one is given. */
@@ -20,7 +21,7 @@ export function AddPage(props: { site: SiteOut; parent: ContentsEntry | null; on
       const page = await ask(
         client.POST("/api/sites/{site_id}/pages", { params: { path: { site_id: site.id } }, body }),
       )
-      queries.invalidateQueries({ queryKey: ["contents", site.id] })
+      void forget(queries, after.pages(site.id))
       navigate(`/pages/${page.id}`)
     } catch (error) {
       setWrong((error as Error).message)

@@ -2,6 +2,7 @@
 import { Box, Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
 import { useQueryClient } from "@tanstack/react-query"
 import { useRef, useState } from "react"
+import { after, forget } from "../../api/answers"
 import { type ContentsEntry, type ImportEnd, importPages, type SiteOut } from "../../api/client"
 import { FILES } from "../../document/rules"
 import { Choice } from "../../look/Choice"
@@ -48,7 +49,7 @@ export function BringIn({ site, current, onDone }: Props) {
       const cancelled = "Broken off. No page was made."
       setNow({ stage: "choosing", problem: name === "AbortError" ? cancelled : message })
     }
-    queries.invalidateQueries({ queryKey: ["contents", site.id] })
+    void forget(queries, after.pages(site.id))
   }
   return (
     <Stack

@@ -2,20 +2,18 @@ import { chakra, Heading, HStack, Text } from "@chakra-ui/react"
 import { useQuery } from "@tanstack/react-query"
 import { useEffect } from "react"
 import { useParams } from "react-router"
-import { ask, client } from "../../api/client"
+import { contentsAsked, sitesAsked } from "../../api/answers"
 import { Gauge, STATE_WORDS, type State } from "../../look/Gauge"
 import { Sentence } from "../../look/Sentence"
 import { To, Top } from "../../look/Top"
 import { Tree } from "./Tree"
 
 export function Contents() {
-  const sites = useQuery({ queryKey: ["sites"], queryFn: () => ask(client.GET("/api/sites")) })
+  const sites = useQuery(sitesAsked)
   const params = useParams()
   const siteId = Number(params.siteId ?? sites.data?.[0]?.id ?? 0)
   const contents = useQuery({
-    queryKey: ["contents", siteId],
-    queryFn: () =>
-      ask(client.GET("/api/sites/{site_id}/contents", { params: { path: { site_id: siteId } } })),
+    ...contentsAsked(siteId),
     enabled: siteId > 0,
     refetchOnMount: "always",
   })

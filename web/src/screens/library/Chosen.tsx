@@ -2,6 +2,7 @@
 import { Button, Field, Heading, HStack, Input, Stack, Text } from "@chakra-ui/react"
 import { useQuery } from "@tanstack/react-query"
 import { type FormEvent, useState } from "react"
+import { answers } from "../../api/answers"
 import { ask, client, type FolderOut } from "../../api/client"
 import { Act } from "../../look/Act"
 import { Choice } from "../../look/Choice"
@@ -126,7 +127,7 @@ interface RemovingProps {
 export function Removing({ numbers, acts, bin, mayKeep, onDone }: RemovingProps) {
   const [asked, setAsked] = useState(false)
   const uses = useQuery({
-    queryKey: ["uses", "many", numbers],
+    queryKey: answers.usesOfMany(numbers),
     queryFn: () => ask(client.POST("/api/library/uses", { body: { items: numbers } })),
     enabled: asked,
     staleTime: 0,

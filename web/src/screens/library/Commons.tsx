@@ -2,6 +2,7 @@
 import { Button, chakra, Field, Heading, HStack, Input, Stack, Text } from "@chakra-ui/react"
 import { useInfiniteQuery } from "@tanstack/react-query"
 import { useEffect, useState } from "react"
+import { answers } from "../../api/answers"
 import { ask, type CommonsPicture, client } from "../../api/client"
 import { Act } from "../../look/Act"
 
@@ -18,7 +19,7 @@ export function Commons({ onTake, onClose }: Props) {
     return () => window.clearTimeout(timer)
   }, [typed])
   const answer = useInfiniteQuery({
-    queryKey: ["commons", "all", q],
+    queryKey: answers.allCommons(q),
     queryFn: ({ pageParam }) =>
       ask(client.GET("/api/commons", { params: { query: { q, page: pageParam } } })),
     initialPageParam: 1,

@@ -2,6 +2,7 @@
 import { Button, chakra, Field, Heading, HStack, Stack, Text, Textarea } from "@chakra-ui/react"
 import { useQuery } from "@tanstack/react-query"
 import { type FormEvent, type KeyboardEvent, useState } from "react"
+import { answers } from "../../api/answers"
 import { ask, client, type ItemChange } from "../../api/client"
 import { Act } from "../../look/Act"
 import type { Acts } from "./useActs"
@@ -9,7 +10,7 @@ import type { Acts } from "./useActs"
 export function Describing({ acts, onClose }: { acts: Acts; onClose(): void }) {
   const [place, setPlace] = useState(0)
   const numbers = useQuery({
-    queryKey: ["describing"],
+    queryKey: answers.describing,
     queryFn: () =>
       ask(client.GET("/api/library/numbers", { params: { query: { show: "without alt text" } } })),
     staleTime: Number.POSITIVE_INFINITY,
@@ -17,7 +18,7 @@ export function Describing({ acts, onClose }: { acts: Acts; onClose(): void }) {
   })
   const number = numbers.data?.[place]
   const item = useQuery({
-    queryKey: ["item", number],
+    queryKey: answers.item(number),
     queryFn: () => ask(client.GET("/api/items/{item_id}", { params: { path: { item_id: number ?? 0 } } })),
     enabled: number !== undefined,
   })

@@ -2,6 +2,7 @@
 import { Button, chakra, Field, HStack, Input, Stack, Text } from "@chakra-ui/react"
 import { useQuery } from "@tanstack/react-query"
 import { type DragEvent, type FormEvent, type KeyboardEvent, type ReactNode, useRef, useState } from "react"
+import { answers } from "../../api/answers"
 import { ask, client, type FolderOut } from "../../api/client"
 import { Act } from "../../look/Act"
 import { Choice } from "../../look/Choice"
@@ -12,7 +13,7 @@ import type { Acts } from "./useActs"
 const FOLDER = "application/x-stillpage-folder"
 
 export function useFolders(): FolderOut[] {
-  const answer = useQuery({ queryKey: ["folders"], queryFn: () => ask(client.GET("/api/folders")) })
+  const answer = useQuery({ queryKey: answers.folders, queryFn: () => ask(client.GET("/api/folders")) })
   return answer.data ?? []
 }
 

@@ -2,6 +2,7 @@
 import { Box, Button, chakra, Field, Heading, HStack, Input, Stack, Text } from "@chakra-ui/react"
 import { useQuery, useQueryClient } from "@tanstack/react-query"
 import { type ClipboardEvent, useEffect, useRef, useState } from "react"
+import { after, answers, forget, sitesAsked } from "../../api/answers"
 import { ask, client, type LibraryEntry, type Session } from "../../api/client"
 import { Act } from "../../look/Act"
 import { Choice } from "../../look/Choice"
@@ -58,8 +59,8 @@ export function Library({ session }: { session: Session }) {
   const queries = useQueryClient()
   const acts = useActs()
   const folders = useFolders()
-  const sites = useQuery({ queryKey: ["sites"], queryFn: () => ask(client.GET("/api/sites")) })
-  const tags = useQuery({ queryKey: ["tags"], queryFn: () => ask(client.GET("/api/library/tags")) })
+  const sites = useQuery(sitesAsked)
+  const tags = useQuery({ queryKey: answers.tags, queryFn: () => ask(client.GET("/api/library/tags")) })
   const items = useItems(asked, parts)
   const limits = { picture: session.upload_limit, document: session.document_limit }
   const { list, dismiss, sendAll, fetchFrom, take } = useSending(limits)
@@ -77,7 +78,7 @@ export function Library({ session }: { session: Session }) {
   const arrived = (item: { id: number } | null) => {
     if (!item) return
     setPinned(item.id)
-    for (const key of ["library", "folders", "shelf"]) queries.invalidateQueries({ queryKey: [key] })
+    void forget(queries, after.library)
   }
   const add = (files: File[]) => void sendAll(files, arrived, place)
   const { over, takes } = useDrop((files) => files.length && add(files))
@@ -97,7 +98,7 @@ export function Library({ session }: { session: Session }) {
   }
   const shown = pinned ?? items.at(current)?.item.id
   const pin = useQuery({
-    queryKey: ["library", "entry", shown],
+    queryKey: answers.entry(shown),
     queryFn: () =>
       ask(client.GET("/api/items/{item_id}/entry", { params: { path: { item_id: shown ?? 0 } } })),
     enabled: shown !== undefined,
@@ -107,7 +108,7 @@ export function Library({ session }: { session: Session }) {
   const making = entry !== undefined && !entry.item.ready && !entry.item.problem
   useEffect(() => {
     if (!making) return
-    const timer = window.setInterval(() => queries.invalidateQueries({ queryKey: ["library"] }), 2000)
+    const timer = window.setInterval(() => void forget(queries, after.making), 2000)
     return () => window.clearInterval(timer)
   }, [making, queries])
   const go = (index: number) => {

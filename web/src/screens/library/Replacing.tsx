@@ -2,6 +2,7 @@
 import { Button, chakra, HStack, Stack, Text } from "@chakra-ui/react"
 import { useQuery } from "@tanstack/react-query"
 import { useEffect, useRef, useState } from "react"
+import { answers } from "../../api/answers"
 import { ask, client, type ItemOut } from "../../api/client"
 import { cutOf, type Edits, NO_EDITS, rounded, sizeAfter, UNIT } from "../../document/pictures"
 import { Act } from "../../look/Act"
@@ -21,7 +22,7 @@ export function Replacing({ item, acts, limits }: Props) {
   const [file, setFile] = useState<File | null>(null)
   const { list, dismiss, send } = useSending(limits)
   const versions = useQuery({
-    queryKey: ["item", item.id, "versions"],
+    queryKey: answers.itemVersions(item.id),
     queryFn: () =>
       ask(client.GET("/api/items/{item_id}/versions", { params: { path: { item_id: item.id } } })),
     staleTime: 0,
@@ -112,7 +113,7 @@ function Coming({ item, file }: { item: ItemOut; file: File }) {
     return () => URL.revokeObjectURL(address)
   }, [item.kind, file])
   const uses = useQuery({
-    queryKey: ["uses", item.id],
+    queryKey: answers.uses(item.id),
     queryFn: () => ask(client.GET("/api/items/{item_id}/uses", { params: { path: { item_id: item.id } } })),
     staleTime: 0,
   })

@@ -1,6 +1,7 @@
 /** What was done to items and folders, said in a line, with the way back. */
 import { useQueryClient } from "@tanstack/react-query"
 import { useCallback, useState } from "react"
+import { after, forget } from "../../api/answers"
 import { type ActOut, ask, client, type ItemsAct } from "../../api/client"
 
 export interface Acts {
@@ -17,10 +18,7 @@ export function useActs(): Acts {
   const queries = useQueryClient()
   const [told, setTold] = useState<Acts["told"]>(null)
   const [wrong, setWrong] = useState("")
-  const fresh = useCallback(() => {
-    for (const key of ["library", "folders", "tags", "shelf", "uses", "item"])
-      queries.invalidateQueries({ queryKey: [key] })
-  }, [queries])
+  const fresh = useCallback(() => void forget(queries, after.library), [queries])
   const run: Acts["run"] = async (act) => {
     try {
       const done = await act()

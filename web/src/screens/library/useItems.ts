@@ -1,6 +1,7 @@
 /** The items that are asked for: how many there are, and those parts of the list that have come into view. */
 import { keepPreviousData, useQueries, useQuery } from "@tanstack/react-query"
 import { useMemo } from "react"
+import { answers } from "../../api/answers"
 import { ask, client, type LibraryEntry } from "../../api/client"
 import type { paths } from "../../api/types.generated"
 
@@ -21,23 +22,23 @@ export interface Items {
 /** `parts` are the numbers of those parts of the list that are wanted. */
 export function useItems(asked: Asked, parts: readonly number[]): Items {
   const counted = useQuery({
-    queryKey: ["library", "count", asked],
+    queryKey: answers.count(asked),
     queryFn: () => ask(client.GET("/api/library/count", { params: { query: asked } })),
     placeholderData: keepPreviousData,
   })
   const wanted = parts.includes(0) ? parts : [0, ...parts]
-  const answers = useQueries({
+  const found = useQueries({
     queries: wanted.map((part) => ({
-      queryKey: ["library", "part", asked, part],
+      queryKey: answers.part(asked, part),
       queryFn: () => ask(client.GET("/api/library", { params: { query: { ...asked, skip: part * PART } } })),
       placeholderData: keepPreviousData,
     })),
   })
   const byPart = useMemo(
-    () => new Map(wanted.map((part, index) => [part, answers[index]?.data?.entries ?? []])),
-    [wanted, answers],
+    () => new Map(wanted.map((part, index) => [part, found[index]?.data?.entries ?? []])),
+    [wanted, found],
   )
-  const first = answers[0]
+  const first = found[0]
   const there = first?.data?.entries.length ?? 0
   const total = first?.data?.more === false ? there : Math.max(counted.data?.total ?? 0, there)
   return {

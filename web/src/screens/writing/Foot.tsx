@@ -3,6 +3,7 @@ import { Button, chakra, HStack, Text } from "@chakra-ui/react"
 import { useQueryClient } from "@tanstack/react-query"
 import type { EditorState } from "prosemirror-state"
 import { useState, useSyncExternalStore } from "react"
+import { after, forget } from "../../api/answers"
 import { type Allowance, ask, client, type PageOut } from "../../api/client"
 import { findingsOf, openFindings } from "../../editor/findings"
 import type { Saver, Snapshot } from "../../editor/saver"
@@ -245,7 +246,7 @@ function Ask({ what, page, saver, blocked, toMend, toLookAt, allowed, onDone }: 
         await ask(client.DELETE("/api/pages/{page_id}/publish", { params }))
         saver.setLive(null)
       }
-      queries.invalidateQueries({ queryKey: ["contents", page.site.id] })
+      void forget(queries, after.pages(page.site.id))
       onDone()
     } catch (error) {
       setProblem((error as Error).message)

@@ -1,6 +1,7 @@
 import { Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
 import { useQuery, useQueryClient } from "@tanstack/react-query"
 import { useState } from "react"
+import { after, answers, forget } from "../../api/answers"
 import { ask, client, type PageOut, type Version } from "../../api/client"
 import { replaceAll } from "../../editor/commands"
 import type { Saver } from "../../editor/saver"
@@ -38,7 +39,7 @@ export function Versions({ page, sheet, saver, onClose, onRead }: Props) {
   const queries = useQueryClient()
   const params = { path: { page_id: page.id } }
   const list = useQuery({
-    queryKey: ["versions", page.id],
+    queryKey: answers.versions(page.id),
     queryFn: () => ask(client.GET("/api/pages/{page_id}/versions", { params })),
     staleTime: 0,
   })
@@ -75,7 +76,7 @@ export function Versions({ page, sheet, saver, onClose, onRead }: Props) {
       await ask(client.POST("/api/pages/{page_id}/versions", { params, body }))
       setTold(`Kept as “${name.trim()}”.`)
       setName("")
-      await queries.invalidateQueries({ queryKey: ["versions", page.id] })
+      await forget(queries, after.versions(page.id))
     } catch (error) {
       setTold((error as Error).message)
     }

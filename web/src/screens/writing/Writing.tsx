@@ -4,7 +4,8 @@ import { useQuery, useQueryClient } from "@tanstack/react-query"
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react"
 import { flushSync } from "react-dom"
 import { useParams } from "react-router"
-import { ask, client, type PageOut } from "../../api/client"
+import { answers, pageAsked } from "../../api/answers"
+import type { PageOut } from "../../api/client"
 import { Journal, leftBehind } from "../../editor/journal"
 import type { Wishes } from "../../editor/keys"
 import { Known } from "../../editor/known"
@@ -30,14 +31,13 @@ const Source = lazy(() => import("./source/Source"))
 export function Writing({ limits, person }: { limits: Limits; person: string }) {
   const pageId = Number(useParams().pageId)
   const page = useQuery({
-    queryKey: ["page", pageId],
-    queryFn: () => ask(client.GET("/api/pages/{page_id}", { params: { path: { page_id: pageId } } })),
+    ...pageAsked(pageId),
     staleTime: Number.POSITIVE_INFINITY,
     gcTime: 0,
   })
   // Whoever comes back finds the page as it is then, not as it was fetched before.
   const queries = useQueryClient()
-  useEffect(() => () => queries.removeQueries({ queryKey: ["page", pageId] }), [queries, pageId])
+  useEffect(() => () => queries.removeQueries({ queryKey: answers.page(pageId) }), [queries, pageId])
   if (page.error)
     return (
       <Sentence title="This page cannot be opened" text={page.error.message} again={() => page.refetch()} />

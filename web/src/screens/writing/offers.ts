@@ -2,6 +2,7 @@
 import { useQueries, useQuery } from "@tanstack/react-query"
 import type { Attrs } from "prosemirror-model"
 import { useEffect, useState } from "react"
+import { answers, contentsAsked, sitesAsked } from "../../api/answers"
 import {
   ask,
   type CommonsPicture,
@@ -112,7 +113,7 @@ export function useFound(query: string, { wanted, bring, site }: Wanted): Found 
     return () => window.clearTimeout(timer)
   }, [query])
   const answer = useQuery({
-    queryKey: ["shelf", site, asked],
+    queryKey: answers.found(site, asked),
     queryFn: () => ask(client.GET("/api/shelf", { params: { query: { q: asked, site } } })),
     enabled: wanted,
     placeholderData: (before) => before,
@@ -120,13 +121,13 @@ export function useFound(query: string, { wanted, bring, site }: Wanted): Found 
   const signsAsked = wanted && bring && asked.trim() !== ""
   const commonsAsked = signsAsked && asked.trim().length > 2 && (session.data?.commons ?? false)
   const commons = useQuery({
-    queryKey: ["commons", asked],
+    queryKey: answers.commons(asked),
     queryFn: () => ask(client.GET("/api/commons", { params: { query: { q: asked } } })),
     enabled: commonsAsked,
     staleTime: 60_000,
   })
   const signs = useQuery({
-    queryKey: ["signs", asked],
+    queryKey: answers.signs(asked),
     queryFn: () => ask(client.GET("/api/signs", { params: { query: { q: asked } } })),
     enabled: signsAsked,
     staleTime: Number.POSITIVE_INFINITY,
@@ -146,7 +147,7 @@ export function useFound(query: string, { wanted, bring, site }: Wanted): Found 
 /** The headings of a page, as its readers have them. */
 export function useHeadings(page: PageRef | null): Heading[] | null {
   const answer = useQuery({
-    queryKey: ["headings", page?.id],
+    queryKey: answers.headings(page?.id),
     queryFn: () =>
       ask(client.GET("/api/pages/{page_id}/headings", { params: { path: { page_id: page?.id ?? 0 } } })),
     enabled: page !== null,
@@ -156,18 +157,9 @@ export function useHeadings(page: PageRef | null): Heading[] | null {
 
 /** Every page of every site, in the order of the Contents. */
 export function useTree(wanted: boolean): Offer[] {
-  const sites = useQuery({
-    queryKey: ["sites"],
-    queryFn: () => ask(client.GET("/api/sites")),
-    enabled: wanted,
-  })
+  const sites = useQuery({ ...sitesAsked, enabled: wanted })
   const trees = useQueries({
-    queries: (sites.data ?? []).map((site) => ({
-      queryKey: ["contents", site.id],
-      queryFn: () =>
-        ask(client.GET("/api/sites/{site_id}/contents", { params: { path: { site_id: site.id } } })),
-      enabled: wanted,
-    })),
+    queries: (sites.data ?? []).map((site) => ({ ...contentsAsked(site.id), enabled: wanted })),
   })
   if (!wanted) return []
   return trees.flatMap(({ data }) => {

@@ -3,6 +3,7 @@ import { undo } from "prosemirror-history"
 import { Fragment, type Node } from "prosemirror-model"
 import { NodeSelection } from "prosemirror-state"
 import { useRef, useState } from "react"
+import { after, forget } from "../../api/answers"
 import { type Arrived, ask, client, readFile, type Told, upload } from "../../api/client"
 import type { Clip } from "../../editor/clipboard"
 import { kinds } from "../../editor/commands"
@@ -59,7 +60,7 @@ export function useArrivals(known: Known): Arrivals {
 
   const put = (arrived: Arrived, place: Place, sheet: Sheet, whole = false, edges = "") => {
     known.add(arrived.items, arrived.pages)
-    if (arrived.items.length) queries.invalidateQueries({ queryKey: ["shelf"] })
+    if (arrived.items.length) void forget(queries, after.library)
     sheet.release(place)
     const tr = landed(sheet.state, place, withEdges(schema.nodeFromJSON(arrived.document), edges))
     if (whole && arrived.title) tr.setDocAttribute("title", arrived.title)

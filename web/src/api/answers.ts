@@ -1,0 +1,71 @@
+/**
+ * What is asked of the server and kept for a while: the key of each answer, and which answers an act makes untrue. Keys
+ * are made here and nowhere else, so that whoever changes something need not know who asked for it.
+ */
+import { type QueryClient, type QueryKey, queryOptions } from "@tanstack/react-query"
+import { ask, client } from "./client"
+
+export const answers = {
+  session: ["session"],
+  sessions: ["sessions"],
+  trail: (act: string, name: string) => ["trail", act, name],
+  sites: ["sites"],
+  contents: (site: number) => ["contents", site],
+  siteChecks: (site: number) => ["site-checks", site],
+  outsideLinks: (site: number) => ["outside-links", site],
+  checks: ["checks"],
+  page: (page: number) => ["page", page],
+  versions: (page: number) => ["versions", page],
+  headings: (page: number | undefined) => ["headings", page],
+  count: (of: object) => ["library", "count", of],
+  part: (of: object, part: number) => ["library", "part", of, part],
+  entry: (item: number | undefined) => ["library", "entry", item],
+  folders: ["folders"],
+  tags: ["tags"],
+  item: (item: number | undefined) => ["item", item],
+  itemVersions: (item: number) => ["item", item, "versions"],
+  uses: (item: number) => ["uses", item],
+  usesOfMany: (items: readonly number[]) => ["uses", "many", items],
+  describing: ["describing"],
+  found: (site: number, words: string) => ["shelf", site, words],
+  commons: (words: string) => ["commons", words],
+  allCommons: (words: string) => ["commons", "all", words],
+  signs: (words: string) => ["signs", words],
+} as const
+
+/** What an act makes untrue. A key stands for all that begin with it. */
+export const after = {
+  /** Items came, went or were changed in the library. */
+  library: [["library"], ["folders"], ["tags"], ["shelf"], ["uses"], ["item"]],
+  /** One item is being worked on by the server, and may be ready. */
+  making: [["library"]],
+  /** Pages of a site came, or went live, or no longer are. */
+  pages: (site: number) => [["contents", site], ["headings"], ["shelf"]],
+  versions: (page: number) => [["versions", page]],
+  sessions: [["sessions"]],
+} as const
+
+/** Have these answers asked for anew by whoever shows them. */
+export async function forget(queries: QueryClient, keys: readonly QueryKey[]): Promise<void> {
+  await Promise.all(keys.map((queryKey) => queries.invalidateQueries({ queryKey })))
+}
+
+/** The sites that whoever is signed in may see. */
+export const sitesAsked = queryOptions({
+  queryKey: answers.sites,
+  queryFn: () => ask(client.GET("/api/sites")),
+})
+
+/** The tree of a site's pages. */
+export const contentsAsked = (site: number) =>
+  queryOptions({
+    queryKey: answers.contents(site),
+    queryFn: () => ask(client.GET("/api/sites/{site_id}/contents", { params: { path: { site_id: site } } })),
+  })
+
+/** A page to write on. */
+export const pageAsked = (page: number) =>
+  queryOptions({
+    queryKey: answers.page(page),
+    queryFn: () => ask(client.GET("/api/pages/{page_id}", { params: { path: { page_id: page } } })),
+  })
