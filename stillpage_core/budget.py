@@ -19,6 +19,9 @@ LOOKS = 512
 class TooMuch(CoreError):
     """What was asked for takes more steps, or more time, than it may."""
 
+    name = "too-much"
+    title = "This takes too long"
+
     def __init__(self) -> None:
         super().__init__(
             "This takes more computing than one text is given. Nothing was changed. Take it in parts, "

@@ -15,17 +15,10 @@ from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationEr
 from ninja.security import SessionAuth
 
 from stillpage import room
-from stillpage.library.receiving import TooLarge
 from stillpage.outages import is_outage
-from stillpage.pages.saving import NewerText
-from stillpage.pages.tree import AddressTaken
 from stillpage.people.permissions import NotAllowed
 from stillpage.publishing import sheet as publishing_sheet
-from stillpage.publishing.publish import Clashing, Moved, NotReady
-from stillpage_core.budget import TooMuch
-from stillpage_core.checking import finding_json
-from stillpage_core.errors import CoreError, DocumentError
-from stillpage_core.media.pictures import FileError
+from stillpage_core.errors import CoreError
 
 from . import giving_way
 from .account import public
@@ -127,26 +120,7 @@ def _other(request: HttpRequest, error: HttpError) -> HttpResponse:
 
 @api.exception_handler(CoreError)
 def _unusable(request: HttpRequest, error: CoreError) -> HttpResponse:
-    if isinstance(error, DocumentError):
-        return problem(422, "invalid-document", "The document is not valid", str(error), pointer=error.pointer)
-    if isinstance(error, NotReady):
-        findings = [finding_json(finding) for finding in error.findings]
-        return problem(422, "not-ready", "The page cannot be published yet", str(error), findings=findings)
-    if isinstance(error, NewerText):
-        return problem(409, "began-from", "Somebody else has saved this page", str(error))
-    if isinstance(error, Clashing):
-        return problem(409, "clashing", "Two wordings stand side by side", str(error))
-    if isinstance(error, Moved):
-        return problem(409, "newer-text", "The page has changed", str(error))
-    if isinstance(error, AddressTaken):
-        return problem(409, "address-taken", "The address is taken", str(error))
-    if isinstance(error, TooMuch):
-        return problem(422, "too-much", "This takes too long", str(error))
-    if isinstance(error, TooLarge):
-        return problem(413, "too-large", "The file is too large", str(error))
-    if isinstance(error, FileError):
-        return problem(415, "no-item", "This file cannot be used", str(error))
-    return problem(422, "unusable", "This cannot be used", str(error))
+    return problem(error.status, error.name, error.title, str(error), **error.particulars())
 
 
 @api.exception_handler(RequestDataTooBig)

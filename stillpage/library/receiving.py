@@ -40,6 +40,10 @@ PIECE = 1024 * 1024
 class TooLarge(FileError):
     """The file has more bytes than are taken."""
 
+    status = 413
+    name = "too-large"
+    title = "The file is too large"
+
     def __init__(self, limit: int | None = None) -> None:
         megabytes = (limit or settings.UPLOAD_LIMIT) // (1024 * 1024)
         super().__init__(f"This file is larger than {megabytes:,} MB, the most that is taken. Save it smaller.")

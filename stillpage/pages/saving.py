@@ -37,6 +37,10 @@ class Draft:
 class NewerText(PageError):
     """Somebody saved meanwhile, and the text that the draft began from is needed to merge the two."""
 
+    status = 409
+    name = "began-from"
+    title = "Somebody else has saved this page"
+
 
 @dataclass(frozen=True)
 class Saved:

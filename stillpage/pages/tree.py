@@ -26,6 +26,10 @@ class PageError(CoreError):
 class AddressTaken(PageError):
     """Another page has this address already."""
 
+    status = 409
+    name = "address-taken"
+    title = "The address is taken"
+
 
 def in_order(pages: Iterable[Page]) -> list[Page]:
     """Pages of one site as the Contents lists them: each before its children, siblings by position."""

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
+from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
@@ -14,7 +15,7 @@ from stillpage.pages.seeing import ALL, sight_of
 from stillpage.pages.uses import note_uses
 from stillpage.people.models import Person
 from stillpage.sites.models import Site
-from stillpage_core.checking import Finding
+from stillpage_core.checking import Finding, finding_json
 from stillpage_core.document import Node
 from stillpage_core.document.naming import framings_in, named_in
 from stillpage_core.errors import CoreError
@@ -30,15 +31,25 @@ from .resolving import resolver_for
 class NotReady(CoreError):
     """The page may not be published as it is; ``findings`` say why."""
 
+    name = "not-ready"
+    title = "The page cannot be published yet"
+
     def __init__(self, findings: list[Finding]) -> None:
         self.findings = findings
         number = len(findings)
         things = "one thing has" if number == 1 else f"{number} things have"
         super().__init__(f"Before this page can be published, {things} to be mended: {findings[0].sentence}")
 
+    def particulars(self) -> Mapping[str, Any]:
+        return {"findings": [finding_json(finding) for finding in self.findings]}
+
 
 class Clashing(CoreError):
     """Two people changed the same words, and nobody has chosen yet."""
+
+    status = 409
+    name = "clashing"
+    title = "Two wordings stand side by side"
 
     def __init__(self) -> None:
         super().__init__(
@@ -48,6 +59,10 @@ class Clashing(CoreError):
 
 class Moved(CoreError):
     """The working copy is not the one that was to be published."""
+
+    status = 409
+    name = "newer-text"
+    title = "The page has changed"
 
 
 @transaction.atomic

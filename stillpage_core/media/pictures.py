@@ -17,6 +17,10 @@ MOST_PIXELS = 60_000_000
 class FileError(CoreError):
     """Bytes that cannot become an item of the library; the sentence says why and what would do."""
 
+    status = 415
+    name = "no-item"
+    title = "This file cannot be used"
+
 
 class PictureError(FileError):
     """The same, of a picture."""
