@@ -31,13 +31,16 @@ from stillpage.library.models import File, Item
 from stillpage.pages.models import KeptText, Page, WorkingCopy
 from stillpage.people.models import Person
 from stillpage.publishing.models import LiveCopy
+from stillpage_core.document.digest import digest_of
 dice, now, by = random.Random(14), timezone.now(), Person.objects.get(username="wren")
 top = Page.objects.get(site__host="canal.localhost", path="/")
 like = [(live.page.working_copy, live) for live in LiveCopy.objects.filter(page__site=top.site)]
 def said(text, number):
     words = {{"type": "paragraph", "content": [{{"type": "text", "text": f"Number {{number}}: {{dice.random()}}."}}]}}
     content = [*text.document["content"], words]
-    return {{"title": text.title, "description": text.description, "document": {{**text.document, "content": content}}}}
+    document = {{**text.document, "content": content}}
+    digest = digest_of(text.title, text.description, document)
+    return {{"title": text.title, "description": text.description, "document": document, "digest": digest}}
 for first in range(0, {PAGES}, 500):
     numbers = range(first, min(first + 500, {PAGES}))
     pages = Page.objects.bulk_create(

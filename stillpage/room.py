@@ -109,7 +109,7 @@ class Room:
     def __call__(self, request: HttpRequest) -> HttpResponse:
         asked = f"{request.method} {request.path_info}"
         if (_FILLING.fullmatch(asked) and is_little()) or (_TEXTS.fullmatch(asked) and is_none()):
-            from stillpage.api.outage import no_room  # noqa: PLC0415 - the API is built upon this
+            from stillpage.api.failures import no_room  # noqa: PLC0415 - the API is built upon this
 
             return no_room()
         return self.get_response(request)

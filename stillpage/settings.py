@@ -131,7 +131,7 @@ SECURE_SSL_REDIRECT = HTTPS
 SECURE_HSTS_SECONDS = 31_536_000 if HTTPS else 0
 SECURE_REFERRER_POLICY = "same-origin"
 X_FRAME_OPTIONS = "SAMEORIGIN"
-CSRF_FAILURE_VIEW = "stillpage.api.outage.csrf_failure"
+CSRF_FAILURE_VIEW = "stillpage.api.failures.csrf_failure"
 
 CONTENT_SECURITY_POLICY = {
     "DIRECTIVES": {
@@ -154,7 +154,7 @@ STATIC_ROOT = VAR / "static"
 STATICFILES_DIRS = [("theme", ROOT / "theme"), ("app", ROOT / "web" / "dist")]
 WEB_INDEX = ROOT / "web" / "dist" / "index.html"
 LIVE_STAMP = VAR / "live.stamp"
-"""A file that is touched whenever what readers get changes; see `publishing.recent`."""
+"""A file that is touched whenever what readers get changes; see `publishing.page_memory`."""
 MEDIA_URL = "/media/"
 MEDIA_ROOT = VAR / "media"
 STORAGES = {

@@ -6,7 +6,7 @@ from .api.interface import api, interface, reader_pass
 from .api.versions import version_page
 from .publishing.sheet import media, sheet
 
-handler500 = "stillpage.api.outage.server_error"
+handler500 = "stillpage.api.failures.server_error"
 
 urlpatterns = [
     path("api/", api.urls),

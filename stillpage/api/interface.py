@@ -23,13 +23,13 @@ from stillpage_core.errors import CoreError
 from . import giving_way
 from .account import public
 from .account import router as account
-from .aids import router as aids
 from .arrivals import router as arrivals
 from .checking import router as checking
 from .described import described
 from .exchange import router as exchange
+from .failures import no_room, unreachable
 from .library import router as library
-from .outage import no_room, unreachable
+from .lookups import router as lookups
 from .problems import problem
 from .routes import router
 from .saving import router as saving
@@ -76,7 +76,7 @@ api.add_router("", router)
 api.add_router("", saving)
 api.add_router("", versions)
 api.add_router("", checking)
-api.add_router("", aids)
+api.add_router("", lookups)
 api.add_router("", exchange)
 api.add_router("", library)
 api.add_router("", arrivals)

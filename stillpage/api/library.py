@@ -14,10 +14,10 @@ from ninja import Field, Query, Router, Schema
 
 from stillpage.library import acts, folders
 from stillpage.library import search as finding
+from stillpage.library.derived import PICTURES, preview
 from stillpage.library.files import address_of
 from stillpage.library.models import Act as LibraryAct
 from stillpage.library.models import Folder, Item
-from stillpage.library.needed import PICTURES, preview
 from stillpage.library.receiving import show_version
 from stillpage.pages.models import Page
 from stillpage.pages.seeing import sight_of

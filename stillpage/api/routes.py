@@ -42,7 +42,7 @@ def contents(request: HttpRequest, site_id: int) -> Any:
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Act.SEE_CONTENTS, site)
     pages = Page.objects.filter(site=site).select_related("site", "working_copy", "live_copy")
-    pages = pages.defer("live_copy__html", "live_copy__html_gzip")
+    pages = pages.defer(*shapes.LIGHT)
     entries = [
         {
             "id": page.pk,

@@ -8,10 +8,10 @@ from typing import Any
 from django.contrib.auth.models import AnonymousUser
 
 from stillpage.computing import computing
+from stillpage.library.derived import PICTURES
 from stillpage.library.files import address_of, files_of
 from stillpage.library.models import Act as LibraryAct
 from stillpage.library.models import Item
-from stillpage.library.needed import PICTURES
 from stillpage.pages import clashes
 from stillpage.pages.models import Page, WorkingCopy
 from stillpage.pages.seeing import Sight
@@ -91,8 +91,12 @@ def live_out(page: Page, copy: WorkingCopy) -> dict[str, Any] | None:
     }
 
 
+LIGHT = ("working_copy__document", "live_copy__document", "live_copy__html", "live_copy__html_gzip")
+"""What need not be loaded of a page to tell its title and its state."""
+
+
 def state_of(page: Page) -> str:
-    """Expects ``working_copy`` and ``live_copy`` to be loaded with the page."""
+    """Expects ``working_copy`` and ``live_copy`` to be loaded with the page; all but `LIGHT` of them is enough."""
     live = live_of(page)
     if live is None:
         return "unpublished"
@@ -118,7 +122,7 @@ def named_out(document: Node, sight: Sight) -> tuple[list[dict[str, Any]], list[
     named = named_in(document)
     items = sight.items(Item.objects.filter(pk__in=named.pictures | named.items)).prefetch_related("files", "tags")
     pages = sight.pages(Page.objects.filter(pk__in=named.pages))
-    pages = pages.select_related("site", "working_copy", "live_copy").defer("live_copy__html", "live_copy__html_gzip")
+    pages = pages.select_related("site", "working_copy", "live_copy").defer(*LIGHT)
     return [item_out(item) for item in items], [page_ref(page, sight) for page in pages]
 
 

@@ -15,9 +15,9 @@ from django.contrib.staticfiles.storage import staticfiles_storage
 from django.core.files.storage import default_storage
 
 from stillpage.computing import computing
+from stillpage.library.derived import PICTURES, preview
 from stillpage.library.files import Asker, files_of, item_target, picture_target, refused
 from stillpage.library.models import File, Item
-from stillpage.library.needed import PICTURES, preview
 from stillpage.pages.models import Page
 from stillpage.pages.seeing import Sight
 from stillpage.publishing.models import LiveCopy, NotFoundPage

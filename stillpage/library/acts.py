@@ -18,9 +18,9 @@ from stillpage_core.errors import CoreError
 from stillpage_core.media.editing import EDITS
 
 from . import folders
-from .asking import want_files
 from .models import Act, Folder, Item, Tag
 from .search import note_words
+from .signals import want_files
 
 Rows = list[list[Any]]
 MOST = 5000

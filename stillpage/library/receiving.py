@@ -27,11 +27,11 @@ from stillpage_core.media.pictures import SVG, FileError, Format, sniff
 from stillpage_core.media.plan import plan
 
 from . import folders
-from .asking import ask
 from .keeping import at_once, choose_thumbnail, describe_file, made_file, store
 from .making import Opened, made, opened
 from .models import File, Folder, Item
 from .search import note_words
+from .signals import ask
 
 PIECE = 1024 * 1024
 """How much of a file is in memory at once, in bytes, while it is looked through or kept."""

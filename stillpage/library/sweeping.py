@@ -13,9 +13,9 @@ from django.conf import settings
 from django.core.files.storage import default_storage
 from django.utils import timezone
 
-from .asking import want_files
 from .keeping import is_whole
 from .models import File, Item, Upload
+from .signals import want_files
 from .storage import BESIDE
 
 MISSING = "The file of this item is missing on the server. Replace it, or bring it back from a backup."

@@ -18,8 +18,8 @@ from django.utils import timezone
 from django_tasks import task
 from django_tasks_db.models import DBTaskResult
 
+from .derived import bring_up_to_date, read_document
 from .models import File, Item, Upload
-from .needed import bring_up_to_date, read_document
 from .uploads import forget
 
 

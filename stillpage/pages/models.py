@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from typing import Any
 from uuid import uuid4
 
 from django.conf import settings
@@ -11,6 +12,7 @@ from stillpage.library.models import Item
 from stillpage.outside.models import Address
 from stillpage.sites.models import Site
 from stillpage_core.document import Node, document_from_json
+from stillpage_core.document.digest import digest_of
 
 EXACT = "utf8mb4_bin"
 """The collation of addresses: two that differ in any character are two."""
@@ -39,11 +41,13 @@ class Page(models.Model):
 
 
 class Text(models.Model):
-    """What is written of a page: title, description and document."""
+    """What is written of a page: title, description and document. ``digest`` tells whether two texts say the same
+    without loading either (`stillpage_core.document.digest`)."""
 
     title = models.CharField(max_length=200)
     description = models.CharField(max_length=500, blank=True)
     document = models.JSONField()
+    digest = models.CharField(max_length=40, blank=True)
 
     class Meta:
         abstract = True
@@ -53,12 +57,18 @@ class Text(models.Model):
         """The document, read and checked."""
         return document_from_json(self.document)
 
+    def save(self, *args: Any, **named: Any) -> None:
+        self.digest = digest_of(self.title, self.description, self.document)
+        super().save(*args, **named)
+
     def same_text(self, other: Text) -> bool:
         """Whether both say the same; a document kept before the format knew an attribute equals one that has its
-        default."""
-        if (self.title, self.description) != (other.title, other.description):
-            return False
-        return self.document == other.document or self.tree == other.tree
+        default. Of a text that is kept nothing but its digest is looked at."""
+        return self._digest == other._digest
+
+    @property
+    def _digest(self) -> str:
+        return self.digest or digest_of(self.title, self.description, self.document)
 
 
 class WorkingCopy(Text):

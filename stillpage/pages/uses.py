@@ -9,8 +9,8 @@ from typing import Any
 from django.db import transaction
 from django.db.models import Count
 
-from stillpage.library.asking import want_files
 from stillpage.library.models import Item
+from stillpage.library.signals import want_files
 from stillpage.outside.testing import known, test_due
 from stillpage_core.document import Node
 from stillpage_core.document.naming import Named, framings_in, named_in

@@ -9,7 +9,7 @@ class PublishingConfig(AppConfig):
     name = "stillpage.publishing"
 
     def ready(self) -> None:
-        from stillpage.library.asking import when_files_change  # noqa: PLC0415 - models are there only now
+        from stillpage.library.signals import when_files_change  # noqa: PLC0415 - models are there only now
 
         from .publish import show_anew  # noqa: PLC0415
 

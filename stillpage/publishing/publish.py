@@ -8,8 +8,8 @@ from typing import Any
 from django.db import transaction
 from django.utils import timezone
 
+from stillpage.library.derived import make_at_once
 from stillpage.library.models import Item
-from stillpage.library.needed import make_at_once
 from stillpage.pages.models import Clash, KeptText, Page, WorkingCopy
 from stillpage.pages.seeing import ALL, sight_of
 from stillpage.pages.uses import note_uses
@@ -21,7 +21,7 @@ from stillpage_core.document.naming import framings_in, named_in
 from stillpage_core.errors import CoreError
 from stillpage_core.writing import published_html
 
-from . import recent
+from . import page_memory
 from .checking import Draft, check_draft
 from .models import LiveCopy, LiveLink, NotFoundPage
 from .rendering import Frame, fill, not_found_html, page_html
@@ -88,7 +88,7 @@ def publish(page: Page, person: Person, revision: int) -> LiveCopy:
     title_before = live.title
     now = timezone.now()
     text = {"title": copy.title, "description": copy.description, "document": copy.document}
-    KeptText.objects.create(page=page, reason=KeptText.Reason.PUBLISHED, at=now, by=person, **text)
+    live.kept = KeptText.objects.create(page=page, reason=KeptText.Reason.PUBLISHED, at=now, by=person, **text)
     for name, value in text.items():
         setattr(live, name, value)
     live.published_at, live.published_by = now, person
@@ -115,7 +115,7 @@ def withdraw(page: Page) -> None:
         return
     live.delete()
     note_uses(page, None, live=True)
-    recent.changed([live.address])
+    page_memory.changed([live.address])
     _render_around(page)
 
 
@@ -170,5 +170,5 @@ def _render_site(site: Site, copies: Iterable[LiveCopy] | None) -> None:
         text = published_html(documents[live.page_id], resolver)
         html = page_html(frame, live.page, title=live.title, description=live.description, text=text)
         fill(live, site.host + live.page.path, html)
-    recent.changed(live.address for live in lives)
+    page_memory.changed(live.address for live in lives)
     LiveCopy.objects.bulk_update(lives, ["address", "html", "html_gzip", "etag", "rendered_at"], batch_size=100)

@@ -16,9 +16,9 @@ from stillpage import room
 from stillpage.library.files import Asker, media
 from stillpage.sites.models import Site
 
-from . import front, passes, recent, rendering
+from . import front, page_memory, passes, rendering
 from .models import LiveCopy, NotFoundPage, Rendered
-from .recent import Row
+from .page_memory import Row
 
 CONTENT_SECURITY_POLICY = "; ".join(
     (
@@ -118,16 +118,16 @@ def _told(html: str, status: int) -> HttpResponse:
 
 
 def _row(model: type[Rendered], packed: bool, address: str) -> Row | None:
-    if row := recent.get(address, packed):
+    if row := page_memory.get(address, packed):
         return row
-    state = recent.now()
+    state = page_memory.now()
     with connection.cursor() as cursor:
         cursor.execute(_ROWS[model, packed], [address])
         found = cursor.fetchone()
     if found is None:
         return None
     row = Row(*found)
-    recent.keep(address, packed, row, state)
+    page_memory.keep(address, packed, row, state)
     return row
 
 

@@ -20,7 +20,7 @@ from stillpage.library.receiving import receive
 from stillpage.pages.models import Page, WorkingCopy
 from stillpage.pages.tree import add_page
 from stillpage.people.models import Person, Role, RoleGrant
-from stillpage.publishing import recent
+from stillpage.publishing import page_memory
 from stillpage.sites.models import Site
 
 PASSWORD = "eel-under-the-bridge"
@@ -101,7 +101,7 @@ class _Calls(MediaFolder):
 
     def setUp(self) -> None:
         super().setUp()
-        recent.changed()
+        page_memory.changed()
         self.client.defaults["HTTP_HOST"] = "localhost"
         self.client.force_login(self.author, "django.contrib.auth.backends.ModelBackend")
 

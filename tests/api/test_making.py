@@ -9,9 +9,9 @@ from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image, ImageCms
 
-from stillpage.library import needed
+from stillpage.library import derived
+from stillpage.library.derived import bring_up_to_date, cuts_of, missing, read_document
 from stillpage.library.models import File, Item
-from stillpage.library.needed import bring_up_to_date, cuts_of, missing, read_document
 from stillpage.library.receiving import receive
 from stillpage.library.search import first_of
 from stillpage.library.tasks import make_files, take_up_again
@@ -155,7 +155,7 @@ class BrokenOff(MakingTest):
     def test_a_worker_killed_in_the_middle_leaves_no_half_file_and_the_next_goes_on(self):
         item = self.item(photograph((600, 400)))
         before = set(item.files.values_list("name", flat=True))
-        real, count = needed.store, []
+        real, count = derived.store, []
 
         def killed(name, content):
             count.append(name)
@@ -164,7 +164,7 @@ class BrokenOff(MakingTest):
                 raise SystemExit
             real(name, content)
 
-        with patch.object(needed, "store", killed), self.assertRaises(SystemExit):
+        with patch.object(derived, "store", killed), self.assertRaises(SystemExit):
             make_files.func(item.pk)
         self.assertEqual(set(item.files.values_list("name", flat=True)) - before, set(count[:3]))
         self.assertEqual(self.visit_page(f"/media/{count[3]}").status_code, 404)
@@ -180,7 +180,7 @@ class BrokenOff(MakingTest):
     def test_a_full_disk_leaves_the_work_for_later(self):
         item = self.item(photograph((600, 400)))
         with (
-            patch.object(needed, "store", side_effect=OSError(28, "No space left on device")),
+            patch.object(derived, "store", side_effect=OSError(28, "No space left on device")),
             self.assertRaises(OSError),
         ):
             make_files.func(item.pk)
@@ -250,7 +250,7 @@ class ForEachUse(MakingTest):
             (Cut(2, 0, (0, 0, 5000, 5000)), (200, 100), (0xCC, 0xCC, 0)),
             (Cut(3, 0, (0, 0, 5000, 5000)), (100, 200), (0, 0xCC, 0)),
         ):
-            needed.make(item, [(cut, plan(*cut.size(400, 200), drawing=True))])
+            derived.make(item, [(cut, plan(*cut.size(400, 200), drawing=True))])
             file = item.files.filter(cut=cut.key, mime="image/png").order_by("-width").first()
             opened = self.opened(file).convert("RGB")
             self.assertEqual((opened.size, opened.getpixel((size[0] // 2, size[1] // 2))), (size, colour), cut)

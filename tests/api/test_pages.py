@@ -1,11 +1,15 @@
 """Pages through the API: the Contents, new pages, saving, checking."""
 
+from importlib import import_module
 from unittest.mock import patch
 
-from django.db import OperationalError
+from django.apps import apps
+from django.db import OperationalError, connection
 from django.test import Client
+from django.test.utils import CaptureQueriesContext
 
-from stillpage.pages.models import Page, WorkingCopy
+from stillpage.pages.models import KeptText, Page, WorkingCopy
+from stillpage.publishing.models import LiveCopy
 
 from .base import ApiTest, a_document, a_picture
 
@@ -35,6 +39,31 @@ class Contents(ApiTest):
         self.assertEqual(states(), ["unpublished", "unpublished", "live"])
         self.save(self.walks, a_document("new"), 1)
         self.assertEqual(states(), ["unpublished", "unpublished", "changed"])
+        before = LiveCopy.objects.get(page=self.walks)
+        self.save(self.walks, before.document, 2)
+        self.assertEqual(states(), ["unpublished", "unpublished", "live"])
+
+    def test_states_are_told_without_loading_what_is_written(self):
+        self.publish(self.walks)
+        with CaptureQueriesContext(connection) as asked:
+            self.call("GET", f"/sites/{self.site.pk}/contents")
+        said = " ".join(query["sql"] for query in asked)
+        self.assertNotIn("`document`", said)
+        self.assertNotIn("`html`", said)
+
+    def test_texts_of_before_get_their_digests_and_live_copies_their_versions(self):
+        self.publish(self.walks)
+        wanted = [*WorkingCopy.objects.values_list("pk", "digest"), *KeptText.objects.values_list("pk", "digest")]
+        kept = LiveCopy.objects.get(page=self.walks).kept
+        self.assertEqual((kept.reason, kept.digest), ("published", LiveCopy.objects.get(page=self.walks).digest))
+        for model in (WorkingCopy, KeptText, LiveCopy):
+            model.objects.update(digest="")
+        LiveCopy.objects.update(kept=None)
+        for app, name in (("pages", "0011_said_so_far"), ("publishing", "0005_said_so_far")):
+            import_module(f"stillpage.{app}.migrations.{name}").note(apps, None)
+        again = [*WorkingCopy.objects.values_list("pk", "digest"), *KeptText.objects.values_list("pk", "digest")]
+        self.assertEqual(again, wanted)
+        self.assertEqual(LiveCopy.objects.get(page=self.walks).kept, kept)
 
 
 class NewPage(ApiTest):

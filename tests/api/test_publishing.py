@@ -11,7 +11,7 @@ from django.conf import settings
 from stillpage.library.models import Item
 from stillpage.pages.models import KeptText, Page
 from stillpage.pages.tree import add_page
-from stillpage.publishing import recent
+from stillpage.publishing import page_memory
 from stillpage.publishing.models import LiveCopy
 from stillpage.publishing.publish import render_site
 
@@ -133,7 +133,7 @@ class Reading(ApiTest):
 
     def test_what_is_kept_in_memory_is_forgotten_when_it_changes_and_after_a_moment(self):
         before = self.visit_page("/visit/towpath-walks")
-        later = patch("stillpage.publishing.recent.time.monotonic", return_value=time.monotonic() + 3)
+        later = patch("stillpage.publishing.page_memory.time.monotonic", return_value=time.monotonic() + 3)
         with later, self.assertNumQueries(1):
             self.visit_page("/visit/towpath-walks")
         self.save(self.walks, a_document("Changed."), 2)
@@ -143,7 +143,7 @@ class Reading(ApiTest):
         self.assertNotEqual(after["ETag"], before["ETag"])
 
     def test_no_more_than_so_many_pages_are_kept_in_memory(self):
-        with patch.object(recent, "MOST", 2), patch.object(recent, "_kept", OrderedDict()) as kept:
+        with patch.object(page_memory, "MOST", 2), patch.object(page_memory, "_kept", OrderedDict()) as kept:
             for path in ("/", "/visit", "/visit/towpath-walks"):
                 self.visit_page(path)
             self.assertEqual(

@@ -13,8 +13,8 @@ from django.test import override_settings
 from django.utils import timezone
 
 from stillpage.library import receiving, uploads
+from stillpage.library.derived import bring_up_to_date
 from stillpage.library.models import File, Item, Upload
-from stillpage.library.needed import bring_up_to_date
 from stillpage.library.receiving import replace, show_version
 from stillpage.library.tasks import clear_away
 

@@ -14,14 +14,14 @@ from django.test.testcases import LiveServerThread
 from playwright.sync_api import Error, FrameLocator, Page, expect
 
 from demo.load import load_demo
+from stillpage.library.derived import bring_up_to_date
 from stillpage.library.models import Item
-from stillpage.library.needed import bring_up_to_date
 from stillpage.library.receiving import receive
 from stillpage.pages import saving, tree
 from stillpage.pages.models import Page as SitePage
 from stillpage.pages.models import WorkingCopy
 from stillpage.people.models import Person, Role
-from stillpage.publishing import recent
+from stillpage.publishing import page_memory
 from stillpage.publishing.publish import publish
 from stillpage_core.document import Node
 
@@ -62,7 +62,7 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
 
     def setUp(self) -> None:
         super().setUp()
-        recent.changed()
+        page_memory.changed()
         self.problems: list[str] = []
         self.make_site()
 
@@ -79,7 +79,9 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
         self.visit = tree.add_page(self.site, self.author, "Visit")
         self.walks = tree.add_page(self.site, self.author, "Towpath walks", parent=self.visit)
         for page in (self.home, self.visit, self.walks):
-            WorkingCopy.objects.filter(page=page).update(description=f"What the page {page.path} is about.")
+            copy = WorkingCopy.objects.get(page=page)
+            copy.description = f"What the page {page.path} is about."
+            copy.save()
             page.refresh_from_db()
 
     def picture(self, name: str, alt: str, colour: str) -> Any:
@@ -208,7 +210,7 @@ class DemoTest(BrowserTest):
         """What is changed of the demo for the tests of this class."""
 
     def setUp(self) -> None:
-        recent.changed()
+        page_memory.changed()
         self.problems = []
 
     def _fixture_teardown(self) -> None:

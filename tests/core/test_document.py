@@ -9,6 +9,7 @@ from hypothesis import given, settings
 from stillpage_core.document import document_from_json, normal_form
 from stillpage_core.document.changes import ReplaceText, SetAttributes, apply
 from stillpage_core.document.content import compile_content
+from stillpage_core.document.digest import digest_of
 from stillpage_core.document.generated import json_schema
 from stillpage_core.document.naming import named_in
 from stillpage_core.document.node import make
@@ -203,3 +204,22 @@ class Changes(TestCase):
         nodes = [node for _, node in walk(every_kind())]
         self.assertEqual({node.kind for node in nodes}, set(SCHEMA.nodes))
         self.assertEqual({mark.kind for node in nodes for mark in node.marks}, set(SCHEMA.marks))
+
+
+class Digests(TestCase):
+    @settings(max_examples=80, deadline=None)
+    @given(DOCUMENTS, DOCUMENTS)
+    def test_two_texts_have_one_digest_just_when_they_say_the_same(self, one, other):
+        first, second = (digest_of("Walks", "", document_from_json(each.to_json()).to_json()) for each in (one, other))
+        self.assertEqual(first == second, one == other)
+        self.assertNotEqual(first, digest_of("Walks.", "", one.to_json()))
+        self.assertNotEqual(digest_of("ab", "c", one.to_json()), digest_of("a", "bc", one.to_json()))
+
+    def test_what_the_format_did_not_know_yet_counts_as_its_default(self):
+        new = document(paragraph("a"), heading(2, "b")).to_json()
+        old = json.loads(json.dumps(new))
+        for block in old["content"]:
+            del block["attrs"]["align"]
+        self.assertEqual(digest_of("", "", old), digest_of("", "", new))
+        old["content"][0]["attrs"]["align"] = "end"
+        self.assertNotEqual(digest_of("", "", old), digest_of("", "", new))

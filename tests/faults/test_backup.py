@@ -30,7 +30,7 @@ from .killing import LONG
 KILLS = 40 if LONG else 3
 MADE_AGAIN = """
 from stillpage.library.models import Item
-from stillpage.library.needed import bring_up_to_date
+from stillpage.library.derived import bring_up_to_date
 from django.core.files.storage import default_storage
 import hashlib
 item = Item.objects.filter(nature="photograph").first()

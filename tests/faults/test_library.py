@@ -17,8 +17,8 @@ from django.utils import timezone
 from django_tasks_db.models import DBTaskResult
 
 from stillpage.library import sweeping, tasks, uploads, workers
+from stillpage.library.derived import bring_up_to_date
 from stillpage.library.models import File, Item, Upload
-from stillpage.library.needed import bring_up_to_date
 from stillpage.library.receiving import receive
 from stillpage.library.storage import BESIDE
 from stillpage.people.models import Role

@@ -11,7 +11,7 @@ from django.db import OperationalError
 
 from stillpage import room
 from stillpage.api.interface import api
-from stillpage.library.needed import bring_up_to_date
+from stillpage.library.derived import bring_up_to_date
 from stillpage.pages.models import WorkingCopy
 
 from ..api.base import ApiTest, a_document, a_picture

@@ -10,8 +10,8 @@ from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image
 
+from stillpage.library.derived import bring_up_to_date
 from stillpage.library.models import Item
-from stillpage.library.needed import bring_up_to_date
 from stillpage.library.receiving import receive
 
 from ..api.base import photograph

@@ -12,7 +12,7 @@ from django.test import TestCase, override_settings
 from stillpage.api.interface import api
 from stillpage.library.files import address_of
 from stillpage.people.models import Role
-from stillpage.publishing import recent
+from stillpage.publishing import page_memory
 
 from ..api.base import QUICK_HASHERS, MediaFolder, a_document, a_person
 from .two_sites import SECRET, make_two_sites, state_of
@@ -39,7 +39,7 @@ WITHOUT_NUMBERS = {
 class OtherSites(MediaFolder, TestCase):
     def setUp(self):
         super().setUp()
-        recent.changed()
+        page_memory.changed()
         self.client.defaults["HTTP_HOST"] = "localhost"
         make_two_sites(self)
         self.people = [a_person(f"our-{role.value}", role, site=self.ours) for role in Role]

@@ -23,11 +23,11 @@ from stillpage_core.media.pictures import AVIF, GIF, JPEG, PNG, SVG, WEBP, FileE
 from stillpage_core.media.plan import Derived, plan
 from stillpage_core.reading.words import TEXT_LENGTH, words_of_document
 
-from .asking import tell_files_changed
 from .keeping import at_once, choose_thumbnail, is_whole, made_file, store
 from .making import made, opened
 from .models import File, Item
 from .search import note_words
+from .signals import tell_files_changed
 
 PICTURES: dict[str, Format] = {form.mime: form for form in (JPEG, PNG, WEBP, GIF, AVIF, SVG)}
 NOTHING_SAID: dict[str, Any] = dict.fromkeys(EDITS)
