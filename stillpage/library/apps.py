@@ -9,8 +9,8 @@ class LibraryConfig(AppConfig):
     name = "stillpage.library"
 
     def ready(self) -> None:
-        from . import asking, tasks  # noqa: PLC0415 - models are there only now
+        from . import signals, tasks  # noqa: PLC0415 - models are there only now
         from .models import Item  # noqa: PLC0415
 
-        asking.works(Item.Kind.PICTURE, tasks.make_files.enqueue)
-        asking.works(Item.Kind.DOCUMENT, tasks.read_words.enqueue)
+        signals.works(Item.Kind.PICTURE, tasks.make_files.enqueue)
+        signals.works(Item.Kind.DOCUMENT, tasks.read_words.enqueue)
