@@ -6,6 +6,7 @@ A group listens on a socket of its own, which only the front server uses; withou
 import os
 from pathlib import Path
 
+from ops.common import ROOT
 from ops.front import Group, groups, socket_of
 
 _group = os.environ.get("STILLPAGE_GROUP", "")
@@ -24,5 +25,8 @@ keepalive = 30
 timeout = 60
 accesslog = None
 loglevel = "warning"
+# `./start --dev` begins the application anew whenever its code, or the interface that it hands out, has changed.
+reload = os.environ.get("STILLPAGE_DEV") == "1"
+reload_extra_files = [str(file) for file in (ROOT / "web" / "dist" / "index.html",) if reload and file.exists()]
 # What all have in common is read once; nothing of it holds a connection.
-preload_app = True
+preload_app = not reload

@@ -29,6 +29,7 @@ class Child:
         env: dict[str, str] | None = None,
         *,
         gives_way: int = 0,
+        cwd: Path | None = None,
     ) -> None:
         """``gives_way``: by how much it is nicer than others to whoever waits for the processor, -20 to 19."""
         output = log.open("ab") if log else None
@@ -44,6 +45,7 @@ class Child:
 
         self.process = subprocess.Popen(
             [str(part) for part in command],
+            cwd=cwd,
             stdin=subprocess.DEVNULL,
             stdout=output,
             stderr=subprocess.STDOUT if output else None,

@@ -20,7 +20,7 @@ from collections.abc import Callable, Iterable
 from pathlib import Path
 
 from . import install
-from .common import PYTHON, ROOT, Stop, check_room, guarded, run, say, var, wait_until
+from .common import PYTHON, ROOT, WEB, Stop, check_room, guarded, run, say, var, wait_until
 from .front import Front, Settings, groups, socket_of
 from .mariadb import APPLICATION, Database, application_password
 from .processes import Child, port_is_free
@@ -45,6 +45,11 @@ def _arguments() -> argparse.Namespace:
     parser.add_argument(
         "--empty", action="store_true", help="without the demo: asks for a first administrator and a first site"
     )
+    parser.add_argument(
+        "--dev",
+        action="store_true",
+        help="for who works on the code: server and interface follow the files as they change; no front server",
+    )
     return parser.parse_args()
 
 
@@ -63,9 +68,9 @@ def main() -> int:
         _remove_data(folder)
     if (folder / UNFINISHED).exists():
         raise Stop("A backup was being brought back and is not whole. Run ./restore again, or ./start --fresh.")
-    fronted = os.environ.get("STILLPAGE_FRONT", "nginx") != "none"
+    fronted = os.environ.get("STILLPAGE_FRONT", "nginx") != "none" and not arguments.dev
     install.packages(front=fronted)
-    install.libraries()
+    node = install.libraries()
     secret_key(folder)
     database = Database(folder / "mariadb", database_port)
     parts: list[Part] = []
@@ -74,13 +79,13 @@ def main() -> int:
         "STILLPAGE_DB_SOCKET": str(database.socket),
         "STILLPAGE_PORT": str(port),
         "STILLPAGE_FRONT": "nginx" if fronted else "none",
+        "STILLPAGE_DEV": "1" if arguments.dev else "0",
     }
-    if "STILLPAGE_COMMONS" not in os.environ:
-        os.environ["STILLPAGE_COMMONS"] = f"http://127.0.0.1:{commons_port}"
-        os.environ["STILLPAGE_OUTSIDE_ALLOWED"] = f"127.0.0.1:{commons_port}"
+    _point_to_stand_ins(commons_port)
     try:
         database.start()
-        install.static_files(folder)
+        if not arguments.dev:
+            install.static_files(folder)
         say(f"Starting the application on 127.0.0.1:{port}")
         password = application_password(folder)
         os.environ |= {"STILLPAGE_DB_USER": APPLICATION, "STILLPAGE_DB_PASSWORD": password}
@@ -96,7 +101,7 @@ def main() -> int:
             parts.append(Part("The front server", front.start))
             parts[-1].start()
             _wait_for([port], parts)
-        for part in _helpers(commons_port):
+        for part in (*_helpers(commons_port), *([_following(node)] if arguments.dev else [])):
             parts.append(part)
             part.start()
         _welcome(port)
@@ -109,6 +114,13 @@ def main() -> int:
             part.stop()
         database.stop()
     return 0
+
+
+def _point_to_stand_ins(commons_port: int) -> None:
+    """Unless it is said where the commons is, it is the stand-in that is started here."""
+    if "STILLPAGE_COMMONS" not in os.environ:
+        os.environ["STILLPAGE_COMMONS"] = f"http://127.0.0.1:{commons_port}"
+        os.environ["STILLPAGE_OUTSIDE_ALLOWED"] = f"127.0.0.1:{commons_port}"
 
 
 def _require_free(ports: Iterable[tuple[int, str]]) -> None:
@@ -241,6 +253,12 @@ def _helpers(commons_port: int) -> list[Part]:
         _process("The worker for outside addresses", [PYTHON, "manage.py", "work", "--outside"], gives_way=14),
         _process("The stand-in for a commons", [PYTHON, "-m", "standins.commons", str(commons_port)]),
     ]
+
+
+def _following(node: dict[str, str]) -> Part:
+    """Builds the interface again whenever its sources change. What is built already stays until then."""
+    command: Command = ["npx", "--no-install", "vite", "build", "--watch", "--emptyOutDir", "false"]
+    return Part("What builds the interface", lambda: Child(command, cwd=WEB, env=node, gives_way=10))
 
 
 def _look_after(parts: list[Part]) -> None:

@@ -164,6 +164,10 @@ STORAGES = {
     },
     "staticfiles": {"BACKEND": "whitenoise.storage.CompressedManifestStaticFilesStorage"},
 }
+if os.environ.get("STILLPAGE_DEV") == "1":
+    # Stylesheets, fonts and the interface as they stand in the source tree, at each request (`./start --dev`).
+    STORAGES["staticfiles"] = {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}
+    WHITENOISE_USE_FINDERS = WHITENOISE_AUTOREFRESH = True
 WHITENOISE_ADD_HEADERS_FUNCTION = static_headers
 WHITENOISE_IMMUTABLE_FILE_TEST = r"(^/static/app/assets/)|(\.[0-9a-f]{12}\.)"
 

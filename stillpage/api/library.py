@@ -19,7 +19,7 @@ from stillpage.library.files import address_of
 from stillpage.library.models import Act as LibraryAct
 from stillpage.library.models import Folder, Item
 from stillpage.library.receiving import show_version
-from stillpage.pages.models import Page
+from stillpage.pages.models import LIGHT, Page
 from stillpage.pages.seeing import sight_of
 from stillpage.pages.tree import clean_title
 from stillpage.pages.uses import places_of
@@ -170,7 +170,7 @@ def shelf(request: HttpRequest, q: str = Query("", max_length=200), site: int | 
         for word in words:
             anywhere &= Q(working_copy__title__icontains=word) | Q(path__icontains=word)
         by_fit = Case(When(working_copy__title__istartswith=q.strip(), then=0), When(whole, then=1), default=2)
-        related = Page.objects.filter(anywhere).select_related("site", "working_copy", "live_copy")
+        related = Page.objects.filter(anywhere).select_related("site", "working_copy", "live_copy").defer(*LIGHT)
         if sight.sites is not None:
             related = related.filter(site__in=sight.sites)
         pages = list(related.order_by(by_fit, "working_copy__title")[:FOUND])

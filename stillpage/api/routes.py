@@ -10,7 +10,7 @@ from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from stillpage.pages import tree
-from stillpage.pages.models import Page
+from stillpage.pages.models import LIGHT, Page
 from stillpage.pages.seeing import sight_of
 from stillpage.people.permissions import Act, may, require
 from stillpage.publishing import publish as publishing
@@ -42,7 +42,7 @@ def contents(request: HttpRequest, site_id: int) -> Any:
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Act.SEE_CONTENTS, site)
     pages = Page.objects.filter(site=site).select_related("site", "working_copy", "live_copy")
-    pages = pages.defer(*shapes.LIGHT)
+    pages = pages.defer(*LIGHT)
     entries = [
         {
             "id": page.pk,

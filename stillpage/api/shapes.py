@@ -13,7 +13,7 @@ from stillpage.library.files import address_of, files_of
 from stillpage.library.models import Act as LibraryAct
 from stillpage.library.models import Item
 from stillpage.pages import clashes
-from stillpage.pages.models import Page, WorkingCopy
+from stillpage.pages.models import LIGHT, Page, WorkingCopy
 from stillpage.pages.seeing import Sight
 from stillpage.people.models import Person
 from stillpage.people.permissions import Act, may
@@ -91,12 +91,8 @@ def live_out(page: Page, copy: WorkingCopy) -> dict[str, Any] | None:
     }
 
 
-LIGHT = ("working_copy__document", "live_copy__document", "live_copy__html", "live_copy__html_gzip")
-"""What need not be loaded of a page to tell its title and its state."""
-
-
 def state_of(page: Page) -> str:
-    """Expects ``working_copy`` and ``live_copy`` to be loaded with the page; all but `LIGHT` of them is enough."""
+    """Expects ``working_copy`` and ``live_copy`` to be loaded with the page; all but `pages.models.LIGHT` is enough."""
     live = live_of(page)
     if live is None:
         return "unpublished"

@@ -71,6 +71,10 @@ class Text(models.Model):
         return self.digest or digest_of(self.title, self.description, self.document)
 
 
+LIGHT = ("working_copy__document", "live_copy__document", "live_copy__html", "live_copy__html_gzip")
+"""What need not be loaded of a page to tell its title and its state."""
+
+
 class WorkingCopy(Text):
     """The page as it is being written. ``revision`` counts the texts; a save names the one it began from."""
 

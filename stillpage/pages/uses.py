@@ -15,7 +15,7 @@ from stillpage.outside.testing import known, test_due
 from stillpage_core.document import Node
 from stillpage_core.document.naming import Named, framings_in, named_in
 
-from .models import Leads, Page, Use
+from .models import LIGHT, Leads, Page, Use
 from .seeing import Sight
 
 
@@ -89,7 +89,9 @@ def places_of(item: Item, sight: Sight) -> list[Place]:
         found.setdefault(use.page_id, set()).add(use.live)
         known = framings.setdefault(use.page_id, [])
         known += [framing for framing in use.framings if framing not in known]
-    pages = sight.pages(Page.objects.filter(pk__in=found)).select_related("site", "working_copy", "live_copy")
+    pages = (
+        sight.pages(Page.objects.filter(pk__in=found)).select_related("site", "working_copy", "live_copy").defer(*LIGHT)
+    )
     return [
         Place(page, sight.knows(page) and False in found[page.pk], True in found[page.pk], tuple(framings[page.pk]))
         for page in pages.order_by("site__name", "path")

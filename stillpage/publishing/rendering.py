@@ -6,7 +6,7 @@ import gzip
 import hashlib
 import re
 from dataclasses import dataclass
-from functools import cache
+from functools import cache, cached_property
 from html import escape
 
 from django.conf import settings
@@ -55,34 +55,46 @@ class Frame:
         pages = [page for page in in_order(Page.objects.filter(site=site)) if page.pk in titles]
         return cls(site, pages, titles)
 
+    @cached_property
+    def _by_number(self) -> dict[int, Page]:
+        return {page.pk: page for page in self.pages}
+
+    @cached_property
+    def _below(self) -> dict[int | None, list[Page]]:
+        """The pages of the navigation, by what they stand under; the first page of all is above them."""
+        below: dict[int | None, list[Page]] = {}
+        for page in self.pages:
+            if page.in_navigation and page.path != "/":
+                below.setdefault(page.parent_id, []).append(page)
+        return below
+
+    @cached_property
+    def _home(self) -> tuple[Link, ...]:
+        return tuple(Link(self.titles[page.pk], "/") for page in self.pages if page.path == "/")
+
     def parts(self, here: str) -> SiteParts:
         """The site's part of a page at the path ``here``."""
-        top = [page for page in self.pages if page.parent_id is None and page.in_navigation and page.path != "/"]
         links = (
             Link(self.titles[page.pk], page.path, current=here == page.path or here.startswith(page.path + "/"))
-            for page in top
+            for page in self._below.get(None, ())
         )
         site = self.site
         return SiteParts(site.name, site.origin, site.language, site.theme, tuple(links), site.footer)
 
     def trail(self, page: Page) -> tuple[Link, ...]:
         """The live pages above ``page``, from the top."""
-        live = {each.pk: each for each in self.pages}
-        above: list[Link] = []
-        parent = page.parent_id
-        while parent in live:
-            above.append(Link(self.titles[parent], live[parent].path))
-            parent = live[parent].parent_id
         if page.path == "/":
             return ()
-        home = next((each for each in self.pages if each.path == "/"), None)
-        first = [Link(self.titles[home.pk], "/")] if home else []
-        return tuple(first + above[::-1])
+        above: list[Link] = []
+        parent = page.parent_id
+        while parent in self._by_number:
+            above.append(Link(self.titles[parent], self._by_number[parent].path))
+            parent = self._by_number[parent].parent_id
+        return (*self._home, *above[::-1])
 
     def below(self, page: Page) -> tuple[Link, ...]:
         """The live pages right under ``page``."""
-        children = [each for each in self.pages if each.parent_id == page.pk and each.in_navigation]
-        return tuple(Link(self.titles[each.pk], each.path) for each in children)
+        return tuple(Link(self.titles[each.pk], each.path) for each in self._below.get(page.pk, ()))
 
 
 def page_html(frame: Frame, page: Page, *, title: str, description: str, text: str, sheet: bool = False) -> str:

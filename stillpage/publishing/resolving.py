@@ -8,7 +8,7 @@ from stillpage.library.files import item_target, picture_target
 from stillpage.library.folders import Tree
 from stillpage.library.models import Item
 from stillpage.outside.testing import faults
-from stillpage.pages.models import Page
+from stillpage.pages.models import LIGHT, Page
 from stillpage.pages.seeing import Sight
 from stillpage.sites.models import Site
 from stillpage_core.document import Node
@@ -48,7 +48,7 @@ def _pages(numbers: set[int], sight: Sight) -> Iterable[Page]:
     return (
         sight.pages(Page.objects.filter(pk__in=numbers))
         .select_related("site", "working_copy", "live_copy")
-        .defer("working_copy__document", "live_copy__document", "live_copy__html", "live_copy__html_gzip")
+        .defer(*LIGHT)
     )
 
 
