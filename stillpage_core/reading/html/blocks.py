@@ -77,7 +77,7 @@ class Blocks:
 
     def children(self, parent: LexborNode, marks: Marks, depth: int) -> None:
         child = parent.child
-        skips = not self.reader.exact
+        skips = not self.reader.exact and not self.keeps_lines
         while child is not None:
             tag = child.tag
             if tag == "-text":
