@@ -7,7 +7,7 @@ from urllib.parse import quote
 
 from django.conf import settings
 from django.core.files.storage import FileSystemStorage, default_storage
-from django.http import FileResponse, HttpRequest, HttpResponse, HttpResponseNotModified
+from django.http import FileResponse, HttpRequest, HttpResponse, HttpResponseNotModified, StreamingHttpResponse
 from django.utils.http import content_disposition_header
 
 from stillpage_core.media.documents import FORMATS, PDF
@@ -16,6 +16,7 @@ from stillpage_core.resolving import ImageFile, ItemTarget, PictureTarget, Reach
 
 from .folders import limit_of
 from .models import File, Item
+from .ranges import Unsatisfiable, asked_for, pieces
 
 FOREVER = "public, max-age=31536000, immutable"
 PRIVATE = "private, no-store"
@@ -122,7 +123,16 @@ def media(request: HttpRequest, name: str, asker: Asker) -> HttpResponse:
     if settings.FRONT and isinstance(default_storage, FileSystemStorage):
         # The front server sends it from the disk: whoever takes it slowly holds nothing here.
         return HttpResponse(content_type=file.mime, headers={**headers, "X-Accel-Redirect": f"/-/media/{quote(name)}"})
-    response = FileResponse(default_storage.open(name), content_type=file.mime, headers=headers)
+    headers["Accept-Ranges"] = "bytes"
+    try:
+        span = asked_for(request.headers.get("Range"), request.headers.get("If-Range"), etag, file.size)
+    except Unsatisfiable:
+        return _plain("There are no such bytes in this file.", 416, {"Content-Range": f"bytes */{file.size}"})
+    stored = default_storage.open(name)
+    if span is not None and request.method == "GET":
+        headers |= {"Content-Range": span.of(file.size), "Content-Length": str(len(span))}
+        return StreamingHttpResponse(pieces(stored, span), status=206, content_type=file.mime, headers=headers)
+    response = FileResponse(stored, content_type=file.mime, headers=headers)
     for header, value in headers.items():
         response.headers[header] = value
     return response

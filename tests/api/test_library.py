@@ -13,6 +13,7 @@ from django.test import override_settings
 from PIL import Image
 
 from stillpage.library.models import File, Item
+from stillpage.library.ranges import Unsatisfiable, asked_for
 from stillpage.library.receiving import receive, title_from_name
 
 from .base import ApiTest, a_picture, image_bytes, photograph
@@ -172,6 +173,41 @@ class Serving(ApiTest):
             self.assertEqual(Image.open(BytesIO(b"".join(answer.streaming_content))).width, 480)
         again = self.visit_page(f"/media/{name}", HTTP_IF_NONE_MATCH=answer["ETag"])
         self.assertEqual(again.status_code, 304)
+
+    def test_parts_are_served_to_who_asks_for_one(self):
+        """The examples of RFC 9110, 14.1.2, for a file of 10,000 bytes."""
+        for header, wanted in (
+            ("bytes=0-499", (0, 499)),
+            ("bytes=500-999", (500, 999)),
+            ("bytes=-500", (9500, 9999)),
+            ("bytes=9500-", (9500, 9999)),
+            ("bytes=0-0", (0, 0)),
+            ("bytes=9990-12000", (9990, 9999)),
+            ("bytes=-20000", (0, 9999)),
+            ("bytes=0-0,-1", None),
+            ("bytes=500-200", None),
+            ("lines=1-2", None),
+            ("bytes=-", None),
+        ):
+            span = asked_for(header, None, '"a"', 10_000)
+            self.assertEqual(None if span is None else (span.first, span.last), wanted, header)
+        for header in ("bytes=10000-", "bytes=-0"):
+            with self.assertRaises(Unsatisfiable):
+                asked_for(header, None, '"a"', 10_000)
+        self.assertIsNone(asked_for("bytes=0-1", '"b"', '"a"', 10_000))
+
+    def test_a_part_of_a_file_is_just_these_bytes(self):
+        item, _ = receive(BytesIO(photograph()), self.author, name="a.jpg")
+        address = f"/media/{item.files.filter(original=False).first().name}"
+        whole = b"".join(self.visit_page(address).streaming_content)
+        part = self.visit_page(address, HTTP_RANGE="bytes=100-299")
+        self.assertEqual((part.status_code, part["Content-Range"]), (206, f"bytes 100-299/{len(whole)}"))
+        self.assertEqual((b"".join(part.streaming_content), part["Content-Length"]), (whole[100:300], "200"))
+        self.assertEqual((part["ETag"], part["Accept-Ranges"]), (self.visit_page(address)["ETag"], "bytes"))
+        beyond = self.visit_page(address, HTTP_RANGE=f"bytes={len(whole)}-")
+        self.assertEqual((beyond.status_code, beyond["Content-Range"]), (416, f"bytes */{len(whole)}"))
+        changed = self.visit_page(address, HTTP_RANGE="bytes=0-9", HTTP_IF_RANGE='"another"')
+        self.assertEqual((changed.status_code, b"".join(changed.streaming_content)), (200, whole))
 
     def test_nothing_outside_the_library_can_be_reached(self):
         for name in ("../secret-key", "..%2Fsecret-key", "/etc/passwd", "none.jpg"):
