@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping
 from typing import Any
 
 from django.db import transaction
+from django.db.models import Q
 from django.utils import timezone
 
 from stillpage.library.derived import make_at_once
@@ -145,8 +146,8 @@ def render_site(site: Site) -> None:
 
 
 def _render_around(page: Page) -> None:
-    """Render what shows ``page``'s title or address: its own site's pages, and those elsewhere that link to it."""
-    _render_site(page.site, None)
+    """Render what shows ``page``'s title or address: pages of its own site, and those elsewhere that link to it."""
+    _render_site(page.site, _that_show(page))
     elsewhere = LiveCopy.objects.filter(links__target=page).exclude(page__site=page.site).select_related("page__site")
     by_site: dict[Site, list[LiveCopy]] = {}
     for live in elsewhere.distinct():
@@ -155,13 +156,25 @@ def _render_around(page: Page) -> None:
         _render_site(site, copies)
 
 
+def _that_show(page: Page) -> Iterable[LiveCopy] | None:
+    """The live copies of its own site that show a page: its own, what stands below it (which have it in their trail),
+    the one above it (which lists it), and those that link to it. None for all: the navigation names it, or it is the
+    site's first page, which every trail begins with."""
+    if page.path == "/" or (page.parent_id is None and page.in_navigation):
+        return None
+    shows = Q(page=page) | Q(page=page.parent_id) | Q(page__path__startswith=f"{page.path}/") | Q(links__target=page)
+    found = set(LiveCopy.objects.filter(shows, page__site=page.site_id).values_list("pk", flat=True))
+    return LiveCopy.objects.filter(pk__in=found).select_related("page")
+
+
 def _render_site(site: Site, copies: Iterable[LiveCopy] | None) -> None:
-    """Render some live copies of a site, or (None) all of them and the not-found page."""
+    """Render some live copies of a site, or (None) all of them; and the not-found page, which shows the navigation."""
     frame = Frame.of(site)
-    if copies is None:
+    if copies is None or not NotFoundPage.objects.filter(site=site).exists():
         missing = NotFoundPage(site=site)
         fill(missing, site.host, not_found_html(frame))
         missing.save()
+    if copies is None:
         copies = LiveCopy.objects.filter(page__site=site).select_related("page")
     lives = list(copies)
     documents: dict[int, Node] = {live.page_id: live.tree for live in lives}

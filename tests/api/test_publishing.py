@@ -85,6 +85,31 @@ class Publishing(ApiTest):
         self.call("DELETE", f"/pages/{self.visit.pk}/publish", status=204)
         self.assertNotIn('href="/visit"', self.visit_page("/").content.decode())
 
+    def test_a_new_title_is_rendered_where_it_shows_and_nowhere_else(self):
+        link = {"type": "link", "attrs": {"href": f"page:{self.walks.pk}"}}
+        pointing = a_document("See the walks")
+        pointing["content"][0]["content"][0]["marks"] = [link]
+        under = [add_page(self.site, self.author, title, parent=self.walks) for title in ("Long walks", "Short walks")]
+        beside = add_page(self.site, self.author, "Boat trips", parent=self.visit)
+        elsewhere = add_page(self.site, self.author, "Contact")
+        for page in (self.home, self.visit, self.walks, *under, beside):
+            self.publish(page)
+        self.save(elsewhere, pointing, 1, title="Contact")
+        self.publish(elsewhere)
+        before = dict(LiveCopy.objects.values_list("page_id", "rendered_at"))
+        self.save(self.walks, a_document("x"), 1, title="Walks by the water")
+        self.publish(self.walks)
+        after = dict(LiveCopy.objects.values_list("page_id", "rendered_at"))
+        shown = {page.pk for page in (self.walks, self.visit, *under, elsewhere)}
+        self.assertEqual({pk for pk in after if after[pk] != before[pk]}, shown)
+        live = {each.page_id: bytes(each.html) for each in LiveCopy.objects.all()}
+        render_site(self.site)
+        self.assertEqual(live, {each.page_id: bytes(each.html) for each in LiveCopy.objects.all()})
+        self.call("DELETE", f"/pages/{self.walks.pk}/publish", status=204)
+        live = {each.page_id: bytes(each.html) for each in LiveCopy.objects.all()}
+        render_site(self.site)
+        self.assertEqual(live, {each.page_id: bytes(each.html) for each in LiveCopy.objects.all()})
+
     def test_a_link_from_another_site_follows_too(self):
         museum = a_site("Varrow Lock Museum", "museum.localhost")
         page = add_page(museum, self.author, "Way here")

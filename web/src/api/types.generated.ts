@@ -217,7 +217,7 @@ export interface paths {
          * Equation
          * @description An equation as MathML; where it cannot be read, the place of the fault.
          */
-        post: operations["stillpage_api_aids_equation"];
+        post: operations["stillpage_api_lookups_equation"];
         delete?: never;
         options?: never;
         head?: never;
@@ -708,7 +708,7 @@ export interface paths {
          * Headings
          * @description The headings of a page as readers have them, or, where it is not published, of its working copy.
          */
-        get: operations["stillpage_api_aids_headings"];
+        get: operations["stillpage_api_lookups_headings"];
         put?: never;
         post?: never;
         delete?: never;
@@ -990,7 +990,7 @@ export interface paths {
          * Signs
          * @description Symbols and emoji whose names hold the words.
          */
-        get: operations["stillpage_api_aids_signs"];
+        get: operations["stillpage_api_lookups_signs"];
         put?: never;
         post?: never;
         delete?: never;
@@ -3986,7 +3986,7 @@ export interface operations {
             };
         };
     };
-    stillpage_api_aids_equation: {
+    stillpage_api_lookups_equation: {
         parameters: {
             query?: never;
             header?: never;
@@ -6545,7 +6545,7 @@ export interface operations {
             };
         };
     };
-    stillpage_api_aids_headings: {
+    stillpage_api_lookups_headings: {
         parameters: {
             query?: never;
             header?: never;
@@ -8159,7 +8159,7 @@ export interface operations {
             };
         };
     };
-    stillpage_api_aids_signs: {
+    stillpage_api_lookups_signs: {
         parameters: {
             query: {
                 q: string;
