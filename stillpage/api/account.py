@@ -22,7 +22,7 @@ from stillpage.people import sessions as kept
 from stillpage.people.limiting import limiter
 from stillpage.people.models import Person, Session
 from stillpage.people.passwords import SHIPPED
-from stillpage.people.permissions import Act, may, require, sites_of
+from stillpage.rights import Right, may, require, sites_of
 from stillpage.trail.models import Entry
 from stillpage.trail.noting import ACTS, note
 
@@ -53,9 +53,9 @@ def _session(request: HttpRequest) -> dict[str, Any]:
         "document_limit": settings.DOCUMENT_LIMIT,
         "upload_piece": settings.UPLOAD_PIECE,
         "commons": commons.offered(),
-        "may_arrange": may(person, Act.ARRANGE_LIBRARY),
-        "may_keep": may(person, Act.KEEP_LIBRARY),
-        "may_read_trail": may(person, Act.READ_TRAIL),
+        "may_arrange": may(person, Right.ARRANGE_LIBRARY),
+        "may_keep": may(person, Right.KEEP_LIBRARY),
+        "may_read_trail": may(person, Right.READ_TRAIL),
         "demo": is_demo(),
     }
 
@@ -194,9 +194,9 @@ def trail(
     before: int | None = Query(None, ge=1, le=2**53),
 ) -> Any:
     """The audit trail, for administrators: of all sites, or of those that they are the administrator of."""
-    require(request.user, Act.READ_TRAIL)
+    require(request.user, Right.READ_TRAIL)
     entries = Entry.objects.all()
-    sites = sites_of(request.user, Act.READ_TRAIL)
+    sites = sites_of(request.user, Right.READ_TRAIL)
     if sites is not None:
         entries = entries.filter(site__in=sites)
     if act:

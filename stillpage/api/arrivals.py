@@ -18,7 +18,7 @@ from stillpage.library.models import Folder, Item, Upload
 from stillpage.library.receiving import TooLarge, receive
 from stillpage.outside import commons as the_commons
 from stillpage.outside.fetching import Fetched, Progress, fetch
-from stillpage.people.permissions import Act, require
+from stillpage.rights import Right, open_folders, open_items, require
 from stillpage_core.errors import CoreError
 
 from . import schemas, shapes
@@ -34,7 +34,11 @@ def _fresh(item: Item) -> Item:
 
 def _folder(request: HttpRequest, number: int | None) -> Folder | None:
     """The folder into which something is to go; None for the top."""
-    return get_object_or_404(folders.open_to(request.user), pk=number) if number else None
+    if not number:
+        return None
+    folder = get_object_or_404(open_folders(request.user), pk=number)
+    require(request.user, Right.ADD_TO_LIBRARY, folder)
+    return folder
 
 
 @router.post(
@@ -49,7 +53,7 @@ def add_item(
     folder: int | None = Form(None),
 ) -> Any:
     """Add a picture or a document. The same bytes again answer 200 with the item that has them already."""
-    require(request.user, Act.ADD_TO_LIBRARY)
+    require(request.user, Right.ADD_TO_LIBRARY)
     if request.META.get("stillpage.too_large"):
         raise TooLarge
     if file is None:
@@ -65,9 +69,11 @@ def add_item(
 )
 def begin_upload(request: HttpRequest, given: schemas.UploadIn) -> Any:
     """Begin to send a file in pieces; one that was broken off goes on from the bytes ``received``."""
-    require(request.user, Act.ARRANGE_LIBRARY if given.replaces else Act.ADD_TO_LIBRARY)
-    seen = folders.visible(Item.objects.all(), request.user, folders.Tree())
+    require(request.user, Right.ARRANGE_LIBRARY if given.replaces else Right.ADD_TO_LIBRARY)
+    seen = open_items(Item.objects.all(), request.user, folders.Tree())
     replaces = get_object_or_404(seen, pk=given.replaces) if given.replaces else None
+    if replaces:
+        require(request.user, Right.ARRANGE_LIBRARY, replaces.folder)
     upload = uploads.begin(
         request.user,
         given.name[-255:],
@@ -95,7 +101,7 @@ def _upload(request: HttpRequest, upload_id: str) -> Upload:
 @router.get("/uploads/{upload_id}", response=schemas.UploadOut)
 def upload_state(request: HttpRequest, upload_id: str) -> Any:
     """How much of a file has come."""
-    require(request.user, Act.ADD_TO_LIBRARY)
+    require(request.user, Right.ADD_TO_LIBRARY)
     return _upload_out(_upload(request, upload_id))
 
 
@@ -106,7 +112,7 @@ def upload_state(request: HttpRequest, upload_id: str) -> Any:
 )
 def add_piece(request: HttpRequest, upload_id: str, start: int = Query(..., ge=0)) -> Any:
     """Send the bytes of a file from ``start`` on. What arrives of a piece that breaks off is kept."""
-    require(request.user, Act.ADD_TO_LIBRARY)
+    require(request.user, Right.ADD_TO_LIBRARY)
     upload = _upload(request, upload_id)
     length = int(request.META.get("CONTENT_LENGTH") or 0)
     if length > settings.UPLOAD_PIECE:
@@ -124,7 +130,7 @@ def add_piece(request: HttpRequest, upload_id: str, start: int = Query(..., ge=0
 )
 def finish_upload(request: HttpRequest, upload_id: str) -> Any:
     """Make the item that a whole file is. The same bytes again answer 200 with the item that has them already."""
-    require(request.user, Act.ADD_TO_LIBRARY)
+    require(request.user, Right.ADD_TO_LIBRARY)
     upload = _upload(request, upload_id)
     try:
         item, is_new = uploads.finish(upload, request.user)
@@ -136,7 +142,7 @@ def finish_upload(request: HttpRequest, upload_id: str) -> Any:
 @router.delete("/uploads/{upload_id}", response={204: None})
 def cancel_upload(request: HttpRequest, upload_id: str) -> Any:
     """Let go of a file and what arrived of it."""
-    require(request.user, Act.ADD_TO_LIBRARY)
+    require(request.user, Right.ADD_TO_LIBRARY)
     uploads.forget(_upload(request, upload_id))
     return 204, None
 
@@ -145,7 +151,7 @@ def cancel_upload(request: HttpRequest, upload_id: str) -> Any:
 def fetch_item(request: HttpRequest, given: schemas.FetchIn) -> Any:
     """Add what is at an address. The answer is a line of JSON for each step: ``{"received": …, "of": …}``; the last has
     the ``item``, or a ``problem``. Who breaks off before has added nothing."""
-    require(request.user, Act.ADD_TO_LIBRARY)
+    require(request.user, Right.ADD_TO_LIBRARY)
     folder = _folder(request, given.folder)
 
     def take(fetched: Fetched) -> tuple[Item, bool]:
@@ -161,7 +167,7 @@ def fetch_item(request: HttpRequest, given: schemas.FetchIn) -> Any:
 )
 def commons(request: HttpRequest, q: str = Query("", max_length=200), page: int = Query(1, ge=1, le=1000)) -> Any:
     """Freely licensed pictures for some words."""
-    require(request.user, Act.ADD_TO_LIBRARY)
+    require(request.user, Right.ADD_TO_LIBRARY)
     if not the_commons.offered():
         raise Http404
     offers, more = the_commons.search(q, page)
@@ -178,7 +184,7 @@ def commons(request: HttpRequest, q: str = Query("", max_length=200), page: int 
 @router.get("/commons/{number}/preview", response={200: Any, 422: schemas.Problem})
 def commons_preview(request: HttpRequest, number: str) -> HttpResponse:
     """A small picture of an offer of the commons. It comes by way of us, so that nobody else learns who looks."""
-    require(request.user, Act.ADD_TO_LIBRARY)
+    require(request.user, Right.ADD_TO_LIBRARY)
     data = the_commons.preview(number)
     return HttpResponse(data, content_type="image/jpeg", headers={"Cache-Control": "private, max-age=3600"})
 
@@ -186,7 +192,7 @@ def commons_preview(request: HttpRequest, number: str) -> HttpResponse:
 @router.post("/commons/take", response={200: Any}, throttle=[Costly("fetch")])
 def take_from_commons(request: HttpRequest, given: schemas.CommonsTake) -> Any:
     """Add a picture of the commons, with its licence and credit. Answers as adding by address does."""
-    require(request.user, Act.ADD_TO_LIBRARY)
+    require(request.user, Right.ADD_TO_LIBRARY)
     folder = _folder(request, given.folder)
     offer = the_commons.picture(given.id)
 

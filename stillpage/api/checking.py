@@ -15,9 +15,9 @@ from stillpage.outside.models import Address
 from stillpage.outside.testing import test_due
 from stillpage.pages.models import Allowance, Page
 from stillpage.pages.seeing import sight_of
-from stillpage.people.permissions import Act, require
 from stillpage.publishing import checking
 from stillpage.publishing.listening import lines_of
+from stillpage.rights import Right, require
 from stillpage.sites.models import Site
 from stillpage.trail.noting import note
 from stillpage_core.checking import CHECKS, finding_json
@@ -32,11 +32,11 @@ router = Router(tags=["page check"])
 @router.post("/check", response={200: schemas.CheckOut, 422: schemas.Problem})
 def check(request: HttpRequest, given: schemas.CheckIn) -> Any:
     """Check a document by itself, as it might stand on a page."""
-    require(request.user, Act.SEE_CONTENTS)
+    require(request.user, Right.SEE_CONTENTS)
     document = shapes.document_of(given.document)
     site = get_object_or_404(Site, pk=given.site) if given.site else None
     if site:
-        require(request.user, Act.SEE_CONTENTS, site)
+        require(request.user, Right.SEE_CONTENTS, site)
     return _checked(checking.check_text(document, site, sight=sight_of(request.user)), document, {})
 
 
@@ -59,9 +59,9 @@ def _checked(checked: checking.Checked, document: Node, allowed: dict[str, Allow
     return {"findings": findings, "measure": checked.measure}
 
 
-def _page(request: HttpRequest, page_id: int, act: Act = Act.SEE_CONTENTS) -> Page:
+def _page(request: HttpRequest, page_id: int, right: Right = Right.SEE_CONTENTS) -> Page:
     page = get_object_or_404(Page.objects.select_related("site", "working_copy"), pk=page_id)
-    require(request.user, act, page.site)
+    require(request.user, right, page.site)
     return page
 
 
@@ -84,14 +84,14 @@ def _allowance_out(allowance: Allowance) -> dict[str, Any]:
 @router.post("/pages/{page_id}/allowances", response={201: schemas.AllowanceOut, 422: schemas.Problem})
 def allow(request: HttpRequest, page_id: int, given: schemas.AllowIn) -> Any:
     """Say that a finding is right as it is, and why. Approvers see the reason. What blocks publishing cannot be."""
-    page = _page(request, page_id, Act.WRITE)
+    page = _page(request, page_id, Right.WRITE)
     return 201, _allowance_out(checking.allow(page, request.user, _draft(given), given.key, given.reason))
 
 
 @router.delete("/pages/{page_id}/allowances/{allowance_id}", response={204: None})
 def disallow(request: HttpRequest, page_id: int, allowance_id: int) -> Any:
     """Take that back: the finding stands among the others again."""
-    page = _page(request, page_id, Act.WRITE)
+    page = _page(request, page_id, Right.WRITE)
     get_object_or_404(Allowance, pk=allowance_id, page=page).delete()
     return 204, None
 
@@ -99,7 +99,7 @@ def disallow(request: HttpRequest, page_id: int, allowance_id: int) -> Any:
 @router.get("/checks", response=list[schemas.RuleOut])
 def checks(request: HttpRequest) -> Any:
     """Every check, with its page of help."""
-    require(request.user, Act.SEE_CONTENTS)
+    require(request.user, Right.SEE_CONTENTS)
     fields = set(schemas.RuleOut.model_fields) - {"group"}
     return [{"group": check.group, **{name: getattr(check.rule, name) for name in fields}} for check in CHECKS]
 
@@ -108,7 +108,7 @@ def checks(request: HttpRequest) -> Any:
 def site_checks(request: HttpRequest, site_id: int) -> Any:
     """What a site has chosen in place of the checks' own severities."""
     site = get_object_or_404(Site, pk=site_id)
-    require(request.user, Act.SEE_CONTENTS, site)
+    require(request.user, Right.SEE_CONTENTS, site)
     return _site_checks(site)
 
 
@@ -116,7 +116,7 @@ def site_checks(request: HttpRequest, site_id: int) -> Any:
 def set_site_checks(request: HttpRequest, site_id: int, given: schemas.SiteChecks) -> Any:
     """Choose what blocks publishing on a site, what is to be mended, looked at, or not checked at all."""
     site = get_object_or_404(Site, pk=site_id)
-    require(request.user, Act.SET_CHECKS, site)
+    require(request.user, Right.SET_CHECKS, site)
     with transaction.atomic():
         checking.set_checks(site, dict(given.severities), given.page_budget, given.hardest_grade)
         sentence = f"{request.user.shown_name} changed what the page check of the {site.name} asks for."
@@ -142,7 +142,7 @@ def listen(request: HttpRequest, page_id: int, given: schemas.DraftIn) -> Any:
 def outside_links(request: HttpRequest, site_id: int) -> Any:
     """The outside addresses that pages of a site lead to, those that failed first."""
     site = get_object_or_404(Site, pk=site_id)
-    require(request.user, Act.SEE_CONTENTS, site)
+    require(request.user, Right.SEE_CONTENTS, site)
     sight = sight_of(request.user)
     rows = Address.objects.filter(leads__page__site=site).distinct()
     pages = Page.objects.filter(site=site).select_related("site", "working_copy", "live_copy")
@@ -170,7 +170,7 @@ def outside_links(request: HttpRequest, site_id: int) -> Any:
 def test_outside_links(request: HttpRequest, site_id: int) -> Any:
     """Have the addresses of a site tested anew, in the background: those that failed, or were tested an hour ago."""
     site = get_object_or_404(Site, pk=site_id)
-    require(request.user, Act.WRITE, site)
+    require(request.user, Right.WRITE, site)
     hour = timezone.now() - timedelta(hours=1)
     rows = Address.objects.filter(leads__page__site=site).exclude(fault="", tested_at__gte=hour)
     Address.objects.filter(pk__in=list(rows.values_list("pk", flat=True))).update(next_test_at=timezone.now())

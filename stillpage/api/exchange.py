@@ -24,7 +24,7 @@ from stillpage.outages import is_outage
 from stillpage.pages.models import Page
 from stillpage.pages.seeing import Sight, sight_of
 from stillpage.people.models import Person
-from stillpage.people.permissions import Act, require
+from stillpage.rights import Right, require
 from stillpage.sites.models import Site
 from stillpage.trail.noting import note
 from stillpage_core.document import Node
@@ -63,7 +63,7 @@ Ending = Literal["docx", "odt", "md", "html", "txt"]
 )
 def paste(request: HttpRequest, given: schemas.PasteIn) -> Any:
     """Read what is on the clipboard; its pictures go into the media library."""
-    require(request.user, Act.WRITE)
+    require(request.user, Right.WRITE)
     sight = sight_of(request.user)
     with computing():
         reading, read_as = _read(given, sight)
@@ -155,7 +155,7 @@ def read(
 
     ``whole`` tells that the page is empty and takes the text's title too.
     """
-    require(request.user, Act.WRITE)
+    require(request.user, Right.WRITE)
     if request.META.get("stillpage.too_large"):
         raise TooLarge(settings.IMPORT_LIMIT)
     if file is None:
@@ -188,8 +188,8 @@ def import_pages(
     ``paths`` are the places of the files in the folder that they come from.
     """
     site = get_object_or_404(Site, pk=site_id)
-    require(request.user, Act.WRITE, site)
-    require(request.user, Act.ADD_TO_LIBRARY)
+    require(request.user, Right.WRITE, site)
+    require(request.user, Right.ADD_TO_LIBRARY)
     if request.META.get("stillpage.too_large"):
         raise TooLarge(settings.IMPORT_LIMIT)
     above = get_object_or_404(Page, pk=parent, site=site) if parent else None
@@ -238,7 +238,7 @@ def _line(step: Step | Outcome) -> str:
 def export(request: HttpRequest, page_id: int, ending: Ending) -> HttpResponse:
     """The working copy as a file; as a ZIP with its pictures where the format cannot hold them."""
     page = get_object_or_404(Page.objects.select_related("site", "working_copy"), pk=page_id)
-    require(request.user, Act.SEE_CONTENTS, page.site)
+    require(request.user, Right.SEE_CONTENTS, page.site)
     goods = export_page(page, ending, sight_of(request.user))
     sentence = f"{request.user.shown_name} exported “{page.working_copy.title}” as {ending}."
     note("exported", sentence, person=request.user, site=page.site, page=page.pk, ending=ending)
@@ -249,7 +249,7 @@ def export(request: HttpRequest, page_id: int, ending: Ending) -> HttpResponse:
 def export_all(request: HttpRequest, site_id: int) -> Any:
     """The whole site as readers have it, as a ZIP of files that any web server can serve."""
     site = get_object_or_404(Site, pk=site_id)
-    require(request.user, Act.SEE_CONTENTS, site)
+    require(request.user, Right.SEE_CONTENTS, site)
     name = f"{slug(site.name, 'site')}.zip"
     note("exported", f"{request.user.shown_name} exported the {site.name}.", person=request.user, site=site)
     return StreamingHttpResponse(export_site(site), content_type="application/zip", headers=_attached(name))
@@ -258,7 +258,7 @@ def export_all(request: HttpRequest, site_id: int) -> Any:
 @router.post("/source", response={200: schemas.SourceOut, 422: schemas.Problem})
 def source(request: HttpRequest, given: schemas.SourceIn) -> Any:
     """The HTML of a document as it is being written."""
-    require(request.user, Act.SEE_CONTENTS)
+    require(request.user, Right.SEE_CONTENTS)
     caret = (tuple(given.caret.path), given.caret.position) if given.caret else None
     document = shapes.document_of(given.document)
     with computing():
@@ -269,7 +269,7 @@ def source(request: HttpRequest, given: schemas.SourceIn) -> Any:
 @router.post("/source/read", response={200: schemas.SourceReadOut, 413: schemas.Problem}, throttle=[Costly("paste")])
 def read_back(request: HttpRequest, given: schemas.SourceReadIn) -> Any:
     """The document that HTML written by hand means, and what of it would be removed or changed."""
-    require(request.user, Act.WRITE)
+    require(request.user, Right.WRITE)
     sight = sight_of(request.user)
     with computing():
         found = read_source(given.html, given.caret, Arriving(link=own_pages(sight)))

@@ -16,8 +16,8 @@ from ninja.security import SessionAuth
 
 from stillpage import room
 from stillpage.outages import is_outage
-from stillpage.people.permissions import NotAllowed
 from stillpage.publishing import sheet as publishing_sheet
+from stillpage.rights import NotAllowed
 from stillpage_core.errors import CoreError
 
 from . import giving_way

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from datetime import timedelta
 from typing import Any, Literal
 
@@ -16,15 +17,22 @@ from stillpage.library import acts, folders
 from stillpage.library import search as finding
 from stillpage.library.derived import PICTURES, preview
 from stillpage.library.files import address_of
-from stillpage.library.models import Act as LibraryAct
-from stillpage.library.models import Folder, Item
+from stillpage.library.models import Act, Folder, Item
 from stillpage.library.receiving import show_version
 from stillpage.pages.models import LIGHT, Page
 from stillpage.pages.seeing import sight_of
 from stillpage.pages.tree import clean_title
 from stillpage.pages.uses import places_of
 from stillpage.people.models import Person
-from stillpage.people.permissions import Act, require
+from stillpage.rights import (
+    Right,
+    closed_folders,
+    open_folders,
+    open_items,
+    require,
+    require_in_folders,
+    require_of_items,
+)
 from stillpage_core.media.documents import FORMATS
 from stillpage_core.media.editing import Cut
 
@@ -70,7 +78,7 @@ def _asked(request: HttpRequest, asked: Asked) -> QuerySet[Item]:
     """The items that are meant, in order, those left out that the person may not see."""
     tree = folders.Tree()
     items = Item.objects.filter(binned_at__isnull=asked.show != "bin")
-    items = folders.visible(items, request.user, tree)
+    items = open_items(items, request.user, tree)
     if asked.site:
         items = folders.for_site(items, asked.site, tree)
     if asked.folder == 0:
@@ -107,7 +115,7 @@ def _narrowed(request: HttpRequest, show: Show) -> Q:
 @router.get("/library", response=schemas.LibraryOut, throttle=[Costly("search")])
 def library(request: HttpRequest, asked: Query[Asked]) -> Any:
     """Items that hold all the words asked for; ``skip`` as many to get the next part."""
-    require(request.user, Act.USE_LIBRARY)
+    require(request.user, Right.USE_LIBRARY)
     numbers = finding.first_of(_asked(request, asked), asked.q, asked.skip, PART + 1)
     # What the schema describes is sent as it is: checking sixty entries once more would take longer than finding them.
     return JsonResponse({"entries": _entries(numbers[:PART]), "more": len(numbers) > PART})
@@ -134,21 +142,21 @@ def _entries(numbers: list[int]) -> list[dict[str, Any]]:
 @router.get("/library/count", response=schemas.Counted, throttle=[Costly("search")])
 def count(request: HttpRequest, asked: Query[Asked]) -> Any:
     """How many items are like that. Asked for beside the items, since counting many takes longer than showing some."""
-    require(request.user, Act.USE_LIBRARY)
+    require(request.user, Right.USE_LIBRARY)
     return {"total": finding.counted(_asked(request, asked), asked.q)}
 
 
 @router.get("/library/numbers", response=list[int], throttle=[Costly("search")])
 def numbers(request: HttpRequest, asked: Query[Asked]) -> Any:
     """The numbers of all items that are like that, to act on them; of at most as many as can be acted on at once."""
-    require(request.user, Act.USE_LIBRARY)
+    require(request.user, Right.USE_LIBRARY)
     return finding.first_of(_asked(request, asked), asked.q, 0, acts.MOST)
 
 
 @router.get("/library/tags", response=list[str])
 def tags(request: HttpRequest) -> Any:
     """Every tag that some item bears, the most borne first."""
-    require(request.user, Act.USE_LIBRARY)
+    require(request.user, Right.USE_LIBRARY)
     borne = Item.tags.through.objects.values("tag__name").annotate(count=Count("id")).order_by("-count", "tag__name")
     return [row["tag__name"] for row in borne[:200]]
 
@@ -157,7 +165,7 @@ def tags(request: HttpRequest) -> Any:
 def shelf(request: HttpRequest, q: str = Query("", max_length=200), site: int | None = None) -> Any:
     """Items and pages that hold all the words asked for; without any, the newest items. ``site`` is that of the page
     being written: what is kept to other sites is not offered."""
-    require(request.user, Act.USE_LIBRARY)
+    require(request.user, Right.USE_LIBRARY)
     items = _asked(request, Asked(site=site))
     sight = sight_of(request.user)
     pages: list[Page] = []
@@ -193,20 +201,20 @@ def _offered(items: QuerySet[Item], q: str) -> list[dict[str, Any]]:
 def _item(request: HttpRequest, item_id: int) -> Item:
     """An item that the person may see."""
     items = Item.objects.select_related("added_by").prefetch_related("files", "tags")
-    return get_object_or_404(folders.visible(items, request.user, folders.Tree()), pk=item_id)
+    return get_object_or_404(open_items(items, request.user, folders.Tree()), pk=item_id)
 
 
 @router.get("/items/{item_id}", response=schemas.ItemOut)
 def item(request: HttpRequest, item_id: int) -> Any:
     """An item of the library."""
-    require(request.user, Act.USE_LIBRARY)
+    require(request.user, Right.USE_LIBRARY)
     return shapes.item_out(_item(request, item_id))
 
 
 @router.get("/items/{item_id}/entry", response=schemas.ItemEntry)
 def entry(request: HttpRequest, item_id: int) -> Any:
     """An item with who added it, and on how many pages it is used."""
-    require(request.user, Act.USE_LIBRARY)
+    require(request.user, Right.USE_LIBRARY)
     found = _item(request, item_id)
     shown = found.added_by.shown_name
     return {
@@ -220,18 +228,19 @@ def entry(request: HttpRequest, item_id: int) -> Any:
 @router.patch("/items/{item_id}", response=schemas.ItemOut)
 def change_item(request: HttpRequest, item_id: int, given: schemas.ItemChange) -> Any:
     """Change what the library says of an item. Pages that use its alt text show it when they are next published."""
-    require(request.user, Act.DESCRIBE_ITEMS)
+    require(request.user, Right.DESCRIBE_ITEMS)
     found = _item(request, item_id)
-    values = _said(request, given)
+    require(request.user, Right.DESCRIBE_ITEMS, found.folder)
+    values = _said(request, given, [found])
     if values:
         acts.change(request.user, [found], "described", lambda _: values, f"“{found.title[:100]}”")
     return shapes.item_out(_item(request, item_id))
 
 
-def _said(request: HttpRequest, given: schemas.ItemChange) -> dict[str, Any]:
+def _said(request: HttpRequest, given: schemas.ItemChange, items: Iterable[Item]) -> dict[str, Any]:
     values = given.model_dump(exclude_none=True)
     if values.keys() & {"restricted", "leads_on"}:
-        require(request.user, Act.KEEP_LIBRARY)
+        require_of_items(request.user, Right.KEEP_LIBRARY, items)
     if "title" in values:
         values["title"] = clean_title(values["title"])
     if "tags" in values:
@@ -244,7 +253,7 @@ def _said(request: HttpRequest, given: schemas.ItemChange) -> dict[str, Any]:
 @router.get("/items/{item_id}/uses", response=list[schemas.ItemUse])
 def item_uses(request: HttpRequest, item_id: int) -> Any:
     """The pages that show an item or link to it, of every site."""
-    require(request.user, Act.USE_LIBRARY)
+    require(request.user, Right.USE_LIBRARY)
     sight = sight_of(request.user)
     places = places_of(_item(request, item_id), sight)
     return [
@@ -261,10 +270,9 @@ def item_uses(request: HttpRequest, item_id: int) -> Any:
 @router.post("/library/uses", response=list[schemas.ItemUse])
 def many_uses(request: HttpRequest, given: schemas.ItemsIn) -> Any:
     """The pages that any of many items is used on, each once; told before they are deleted or replaced."""
-    require(request.user, Act.USE_LIBRARY)
     sight = sight_of(request.user)
     found: dict[int, dict[str, Any]] = {}
-    for one in _items(request, given.items).filter(used_on__gt=0)[:200]:
+    for one in _items(request, given.items, Right.USE_LIBRARY).filter(used_on__gt=0)[:200]:
         for each in places_of(one, sight):
             known = found.setdefault(each.page.pk, {"page": each.page, "working": False, "live": False})
             known["working"] |= each.working
@@ -275,7 +283,7 @@ def many_uses(request: HttpRequest, given: schemas.ItemsIn) -> Any:
 @router.get("/items/{item_id}/cut/{key}", response={200: Any})
 def cut(request: HttpRequest, item_id: int, key: str, width: int = Query(720, ge=16, le=2000)) -> HttpResponse:
     """A cut of a picture, as somebody sees it who is just choosing it; ``key`` as in the names of files."""
-    require(request.user, Act.USE_LIBRARY)
+    require(request.user, Right.USE_LIBRARY)
     found = _item(request, item_id)
     if found.kind != Item.Kind.PICTURE or found.nature == Item.Nature.LINES:
         return problem(422, "unusable", "This cannot be used", "Only a picture of pixels can be cut.")
@@ -288,8 +296,11 @@ def cut(request: HttpRequest, item_id: int, key: str, width: int = Query(720, ge
     return HttpResponse(data, content_type=kind, headers={"Cache-Control": "private, max-age=3600"})
 
 
-def _items(request: HttpRequest, given: list[int]) -> QuerySet[Item]:
-    items = folders.visible(Item.objects.filter(pk__in=given), request.user, folders.Tree())
+def _items(request: HttpRequest, given: list[int], right: Right) -> QuerySet[Item]:
+    """Those of the items that the person may see. Raises `NotAllowed` unless they have the right to all of these."""
+    require(request.user, right)
+    items = open_items(Item.objects.filter(pk__in=given), request.user, folders.Tree())
+    require_in_folders(request.user, right, items.values_list("folder", flat=True))
     return items.prefetch_related("files", "tags").order_by("pk")
 
 
@@ -297,17 +308,16 @@ def _items(request: HttpRequest, given: list[int]) -> QuerySet[Item]:
 def act_on(request: HttpRequest, given: schemas.ItemsAct) -> Any:
     """Do something to many items, as one thing that can be undone."""
     describes = given.act in ("tag", "describe")
-    require(request.user, Act.DESCRIBE_ITEMS if describes else Act.ARRANGE_LIBRARY)
-    items = _items(request, given.items)
+    items = _items(request, given.items, Right.DESCRIBE_ITEMS if describes else Right.ARRANGE_LIBRARY)
     person = request.user
     match given.act:
         case "move":
-            folder = _folder(request, given.folder) if given.folder else None
+            folder = _folder(request, given.folder, Right.ARRANGE_LIBRARY) if given.folder else None
             done = acts.move(person, items, folder)
         case "tag":
             done = acts.tag(person, items, given.words, given.without)
         case "describe":
-            values = _said(request, given.say or schemas.ItemChange())
+            values = _said(request, given.say or schemas.ItemChange(), items)
             done = acts.change(person, items, "described", lambda _: values)
         case "bin":
             done = acts.to_bin(person, items)
@@ -319,30 +329,29 @@ def act_on(request: HttpRequest, given: schemas.ItemsAct) -> Any:
 @router.post("/library/remove", response=schemas.Counted)
 def remove(request: HttpRequest, given: schemas.ItemsIn) -> Any:
     """Remove items from the bin for good."""
-    require(request.user, Act.KEEP_LIBRARY)
-    return {"total": acts.remove(request.user, _items(request, given.items))}
+    return {"total": acts.remove(request.user, _items(request, given.items, Right.KEEP_LIBRARY))}
 
 
 @router.get("/acts/last", response={200: schemas.ActOut, 204: None})
 def last_act(request: HttpRequest) -> Any:
     """The last thing that the person did and can undo."""
-    require(request.user, Act.USE_LIBRARY)
-    done = LibraryAct.objects.filter(person=request.user, undone=False).first()
+    require(request.user, Right.USE_LIBRARY)
+    done = Act.objects.filter(person=request.user, undone=False).first()
     return (200, shapes.act_out(done)) if done else (204, None)
 
 
 @router.post("/acts/{act_id}/undo", response=schemas.ActOut)
 def undo(request: HttpRequest, act_id: int) -> Any:
     """Undo something that was done to items or folders; only who did it may, or a keeper."""
-    done = get_object_or_404(LibraryAct, pk=act_id)
-    require(request.user, Act.DESCRIBE_ITEMS if done.person_id == request.user.pk else Act.KEEP_LIBRARY)
+    done = get_object_or_404(Act, pk=act_id)
+    require(request.user, Right.DESCRIBE_ITEMS if done.person_id == request.user.pk else Right.KEEP_LIBRARY)
     return shapes.act_out(acts.undo(done, request.user))
 
 
 @router.get("/items/{item_id}/versions", response=list[schemas.VersionOfFile])
 def file_versions(request: HttpRequest, item_id: int) -> Any:
     """The files that an item has and had, the newest first."""
-    require(request.user, Act.USE_LIBRARY)
+    require(request.user, Right.USE_LIBRARY)
     found = _item(request, item_id)
     originals = sorted((file for file in found.files.all() if file.original), key=lambda file: -file.version)
     return [
@@ -364,20 +373,27 @@ def file_versions(request: HttpRequest, item_id: int) -> Any:
 @router.post("/items/{item_id}/versions/{version}", response=schemas.ItemOut)
 def take_version(request: HttpRequest, item_id: int, version: int) -> Any:
     """Show an earlier file of an item again, on every page that uses it."""
-    require(request.user, Act.ARRANGE_LIBRARY)
-    show_version(_item(request, item_id), version)
+    require(request.user, Right.ARRANGE_LIBRARY)
+    found = _item(request, item_id)
+    require(request.user, Right.ARRANGE_LIBRARY, found.folder)
+    show_version(found, version)
     return shapes.item_out(_item(request, item_id))
 
 
-def _folder(request: HttpRequest, folder_id: int) -> Folder:
-    """A folder that the person may see."""
-    return get_object_or_404(folders.open_to(request.user), pk=folder_id)
+def _folder(request: HttpRequest, folder_id: int, right: Right) -> Folder:
+    """A folder that the person may see. Raises `NotAllowed` unless they have the right in it."""
+    require(request.user, right)
+    folder = get_object_or_404(open_folders(request.user), pk=folder_id)
+    require(request.user, right, folder)
+    return folder
 
 
 def _above(request: HttpRequest, folder_id: int | None) -> int | None:
     """The number of the folder in which another is to stand; None for the top, which 0 means too."""
-    if folder_id and not folders.open_to(request.user).filter(pk=folder_id).exists():
-        raise folders.Gone
+    if folder_id:
+        if not open_folders(request.user).filter(pk=folder_id).exists():
+            raise folders.Gone
+        require_in_folders(request.user, Right.ARRANGE_LIBRARY, [folder_id])
     return folder_id or None
 
 
@@ -395,11 +411,11 @@ def _folder_out(folder: Folder, tree: folders.Tree, held: dict[int | None, int])
 @router.get("/folders", response=list[schemas.FolderOut])
 def all_folders(request: HttpRequest) -> Any:
     """Every folder that the person may see, each before those in it."""
-    require(request.user, Act.USE_LIBRARY)
+    require(request.user, Right.USE_LIBRARY)
     tree = folders.Tree()
-    seen = folders.visible(Item.objects.filter(binned_at=None), request.user, tree)
+    seen = open_items(Item.objects.filter(binned_at=None), request.user, tree)
     held = dict(seen.order_by().values_list("folder").annotate(Count("pk")))
-    hidden = set(folders.hidden_from(request.user, tree))
+    hidden = set(closed_folders(request.user, tree))
     ordered: list[Folder] = []
     waiting = tree.below.get(None, [])[::-1]
     while waiting:
@@ -413,7 +429,7 @@ def all_folders(request: HttpRequest) -> Any:
 @router.post("/folders", response={201: schemas.FolderMade})
 def add_folder(request: HttpRequest, given: schemas.FolderIn) -> Any:
     """Make a folder."""
-    require(request.user, Act.ARRANGE_LIBRARY)
+    require(request.user, Right.ARRANGE_LIBRARY)
     folder, done = acts.make_folder(request.user, given.name, _above(request, given.parent))
     return 201, {"folder": _folder_out(folder, folders.Tree(), {}), "act": shapes.act_out(done)}
 
@@ -421,15 +437,14 @@ def add_folder(request: HttpRequest, given: schemas.FolderIn) -> Any:
 @router.patch("/folders/{folder_id}", response=schemas.ActOut)
 def change_folder(request: HttpRequest, folder_id: int, given: schemas.FolderChange) -> Any:
     """Rename a folder, put it into another, or keep what it holds to some sites."""
-    require(request.user, Act.ARRANGE_LIBRARY)
-    folder = _folder(request, folder_id)
+    folder = _folder(request, folder_id, Right.ARRANGE_LIBRARY)
     values: dict[str, Any] = {}
     if given.name is not None:
         values["name"] = given.name
     if given.parent is not None:
         values["parent_id"] = _above(request, given.parent)
     if given.sites is not None:
-        require(request.user, Act.KEEP_LIBRARY)
+        require(request.user, Right.KEEP_LIBRARY, folder)
         values["sites"] = sorted(given.sites)
     return shapes.act_out(acts.change_folder(request.user, folder, values))
 
@@ -437,5 +452,4 @@ def change_folder(request: HttpRequest, folder_id: int, given: schemas.FolderCha
 @router.delete("/folders/{folder_id}", response=schemas.ActOut)
 def remove_folder(request: HttpRequest, folder_id: int) -> Any:
     """Take a folder away; what it holds stands in the one above from then on."""
-    require(request.user, Act.ARRANGE_LIBRARY)
-    return shapes.act_out(acts.remove_folder(request.user, _folder(request, folder_id)))
+    return shapes.act_out(acts.remove_folder(request.user, _folder(request, folder_id, Right.ARRANGE_LIBRARY)))

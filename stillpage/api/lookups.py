@@ -9,7 +9,7 @@ from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from stillpage.pages.models import Page
-from stillpage.people.permissions import Act, require
+from stillpage.rights import Right, require
 from stillpage_core.document.outline import outline
 from stillpage_core.equations import EquationError, mathml
 from stillpage_core.signs import find_signs
@@ -25,7 +25,7 @@ router = Router(tags=["writing"])
 @router.post("/equation", response={200: schemas.EquationOut, 422: schemas.Problem})
 def equation(request: HttpRequest, given: schemas.EquationIn) -> Any:
     """An equation as MathML; where it cannot be read, the place of the fault."""
-    require(request.user, Act.SEE_CONTENTS)
+    require(request.user, Right.SEE_CONTENTS)
     try:
         return {"mathml": mathml(given.latex, display=given.display)}
     except EquationError as error:
@@ -35,7 +35,7 @@ def equation(request: HttpRequest, given: schemas.EquationIn) -> Any:
 @router.get("/signs", response=list[schemas.SignOut], throttle=[Costly("search")])
 def signs(request: HttpRequest, q: str) -> Any:
     """Symbols and emoji whose names hold the words."""
-    require(request.user, Act.SEE_CONTENTS)
+    require(request.user, Right.SEE_CONTENTS)
     return [{"text": sign.text, "name": sign.name} for sign in find_signs(q[:100])]
 
 
@@ -43,7 +43,7 @@ def signs(request: HttpRequest, q: str) -> Any:
 def headings(request: HttpRequest, page_id: int) -> Any:
     """The headings of a page as readers have them, or, where it is not published, of its working copy."""
     page = get_object_or_404(Page.objects.select_related("site", "working_copy"), pk=page_id)
-    require(request.user, Act.SEE_CONTENTS, page.site)
+    require(request.user, Right.SEE_CONTENTS, page.site)
     live = getattr(page, "live_copy", None)
     document = (live or page.working_copy).tree
     anchors = anchors_of(document)

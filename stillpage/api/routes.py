@@ -12,9 +12,9 @@ from ninja import Router
 from stillpage.pages import tree
 from stillpage.pages.models import LIGHT, Page
 from stillpage.pages.seeing import sight_of
-from stillpage.people.permissions import Act, may, require
 from stillpage.publishing import publish as publishing
 from stillpage.publishing.rendering import frame_weight
+from stillpage.rights import Right, may, require
 from stillpage.sites.models import Site
 from stillpage.trail.noting import note
 
@@ -28,19 +28,19 @@ def sites(request: HttpRequest) -> Any:
     """The sites whose pages the person may see."""
     seen = [shapes.site_out(site, request.user) for site in Site.objects.all() if _may_see(request, site)]
     if not seen:
-        require(request.user, Act.SEE_CONTENTS)
+        require(request.user, Right.SEE_CONTENTS)
     return seen
 
 
 def _may_see(request: HttpRequest, site: Site) -> bool:
-    return may(request.user, Act.SEE_CONTENTS, site)
+    return may(request.user, Right.SEE_CONTENTS, site)
 
 
 @router.get("/sites/{site_id}/contents", response=schemas.Contents, tags=["pages"])
 def contents(request: HttpRequest, site_id: int) -> Any:
     """The tree of a site's pages."""
     site = get_object_or_404(Site, pk=site_id)
-    require(request.user, Act.SEE_CONTENTS, site)
+    require(request.user, Right.SEE_CONTENTS, site)
     pages = Page.objects.filter(site=site).select_related("site", "working_copy", "live_copy")
     pages = pages.defer(*LIGHT)
     entries = [
@@ -61,7 +61,7 @@ def contents(request: HttpRequest, site_id: int) -> Any:
 def add_page(request: HttpRequest, site_id: int, new: schemas.NewPage) -> Any:
     """Add a page; nobody but authors sees it until it is published."""
     site = get_object_or_404(Site, pk=site_id)
-    require(request.user, Act.WRITE, site)
+    require(request.user, Right.WRITE, site)
     parent = get_object_or_404(Page, pk=new.parent, site=site) if new.parent else None
     after = get_object_or_404(Page, pk=new.after, site=site) if new.after else None
     page = tree.add_page(site, request.user, new.title, parent=parent, after=after, slug=new.slug)
@@ -100,7 +100,7 @@ def _page_out(request: HttpRequest, page: Page) -> dict[str, Any]:
 def page(request: HttpRequest, page_id: int) -> Any:
     """A page with its working copy and everything that it names."""
     found = _page(page_id)
-    require(request.user, Act.SEE_CONTENTS, found.site)
+    require(request.user, Right.SEE_CONTENTS, found.site)
     return _page_out(request, found)
 
 
@@ -112,7 +112,7 @@ def page(request: HttpRequest, page_id: int) -> Any:
 def publish(request: HttpRequest, page_id: int, given: schemas.PublishIn) -> Any:
     """Make the working copy the live copy."""
     found = _page(page_id)
-    require(request.user, Act.PUBLISH, found.site)
+    require(request.user, Right.PUBLISH, found.site)
     with transaction.atomic():
         publishing.publish(found, request.user, given.revision)
         sentence = f"{request.user.shown_name} published “{found.working_copy.title}” at {found.path}."
@@ -125,7 +125,7 @@ def publish(request: HttpRequest, page_id: int, given: schemas.PublishIn) -> Any
 def withdraw(request: HttpRequest, page_id: int) -> Any:
     """Take a page from readers; the working copy stays."""
     found = _page(page_id)
-    require(request.user, Act.PUBLISH, found.site)
+    require(request.user, Right.PUBLISH, found.site)
     with transaction.atomic():
         publishing.withdraw(found)
         sentence = f"{request.user.shown_name} took “{found.working_copy.title}” at {found.path} from readers."

@@ -14,7 +14,7 @@ from stillpage.computing import computing
 from stillpage.pages import saving, together
 from stillpage.pages.models import Clash, Page, WorkingCopy
 from stillpage.pages.seeing import sight_of
-from stillpage.people.permissions import Act, require
+from stillpage.rights import Right, require
 
 from . import schemas, shapes
 from .problems import problem
@@ -22,9 +22,9 @@ from .problems import problem
 router = Router(tags=["pages"])
 
 
-def _page(request: HttpRequest, page_id: int, act: Act = Act.WRITE) -> Page:
+def _page(request: HttpRequest, page_id: int, right: Right = Right.WRITE) -> Page:
     page = get_object_or_404(Page.objects.select_related("site"), pk=page_id)
-    require(request.user, act, page.site)
+    require(request.user, right, page.site)
     return page
 
 

@@ -10,14 +10,13 @@ from django.contrib.auth.models import AnonymousUser
 from stillpage.computing import computing
 from stillpage.library.derived import PICTURES
 from stillpage.library.files import address_of, files_of
-from stillpage.library.models import Act as LibraryAct
-from stillpage.library.models import Item
+from stillpage.library.models import Act, Item
 from stillpage.pages import clashes
 from stillpage.pages.models import LIGHT, Page, WorkingCopy
 from stillpage.pages.seeing import Sight
 from stillpage.people.models import Person
-from stillpage.people.permissions import Act, may
 from stillpage.publishing.models import LiveCopy
+from stillpage.rights import Right, may
 from stillpage.sites.models import Site
 from stillpage.sites.themes import palette
 from stillpage_core.comparing import places_that_differ
@@ -38,9 +37,9 @@ def site_out(site: Site, person: Person | AnonymousUser) -> dict[str, Any]:
         "name": site.name,
         "origin": site.origin,
         "language": site.language,
-        "may_write": may(person, Act.WRITE, site),
-        "may_publish": may(person, Act.PUBLISH, site),
-        "may_set_checks": may(person, Act.SET_CHECKS, site),
+        "may_write": may(person, Right.WRITE, site),
+        "may_publish": may(person, Right.PUBLISH, site),
+        "may_set_checks": may(person, Right.SET_CHECKS, site),
     }
 
 
@@ -172,7 +171,7 @@ def brief_out(row: dict[str, Any]) -> dict[str, Any]:
     }
 
 
-def act_out(act: LibraryAct) -> dict[str, Any]:
+def act_out(act: Act) -> dict[str, Any]:
     return {"id": act.pk, "sentence": act.sentence, "changed": len(act.after)}
 
 

@@ -11,10 +11,10 @@ from ninja import Router
 from stillpage.pages import saving
 from stillpage.pages.models import KeptText, Page
 from stillpage.pages.seeing import sight_of
-from stillpage.people.permissions import Act, NotAllowed, require
 from stillpage.publishing.models import LiveCopy
 from stillpage.publishing.rendering import Frame, page_html
 from stillpage.publishing.resolving import resolver_for
+from stillpage.rights import NotAllowed, Right, require
 from stillpage_core.writing import published_html
 
 from . import schemas
@@ -25,9 +25,9 @@ LISTED = 200
 """How many versions are listed, the newest first."""
 
 
-def _page(request: HttpRequest, page_id: int, act: Act = Act.SEE_CONTENTS) -> Page:
+def _page(request: HttpRequest, page_id: int, right: Right = Right.SEE_CONTENTS) -> Page:
     page = get_object_or_404(Page.objects.select_related("site"), pk=page_id)
-    require(request.user, act, page.site)
+    require(request.user, right, page.site)
     return page
 
 
@@ -53,7 +53,7 @@ def versions(request: HttpRequest, page_id: int) -> Any:
 @router.post("/pages/{page_id}/versions", response={201: schemas.VersionOut, 422: schemas.Problem})
 def keep(request: HttpRequest, page_id: int, given: schemas.VersionIn) -> Any:
     """Keep a text of the page under a name."""
-    page = _page(request, page_id, Act.WRITE)
+    page = _page(request, page_id, Right.WRITE)
     draft = saving.Draft(given.title, given.description, document_of(given.document))
     return 201, _version_out(saving.keep(page, request.user, draft, given.note))
 

@@ -17,7 +17,7 @@ from stillpage.library.receiving import Hidden, receive
 from stillpage.pages.models import Page
 from stillpage.pages.seeing import Sight, sight_of
 from stillpage.people.models import Person
-from stillpage.people.permissions import Act, may
+from stillpage.rights import Right, may
 from stillpage.sites.models import Site
 from stillpage_core.document import Node
 from stillpage_core.media.pictures import FileError
@@ -86,7 +86,7 @@ def arrived(
     sight = sight_of(person)
     waiting = list(sight.items(Item.objects.filter(pk__in=given, kind=Item.Kind.PICTURE)))
     waiting.sort(key=lambda item: list(given).index(item.pk))
-    allowed = may(person, Act.ADD_TO_LIBRARY)
+    allowed = may(person, Right.ADD_TO_LIBRARY)
     for picture in reading.pictures:
         item = _known(picture, sight) or _taken(picture, person, messages, fetch, allowed=allowed)
         if item is None and picture.data is None and waiting:

@@ -11,8 +11,7 @@ from django.db.models import ProtectedError
 from django.utils import timezone
 
 from stillpage.people.models import Person
-from stillpage.people.permissions import Act as Right
-from stillpage.people.permissions import require
+from stillpage.rights import NotAllowed, Right, may, open_items, require
 from stillpage.trail.noting import note
 from stillpage_core.errors import CoreError
 from stillpage_core.media.editing import EDITS
@@ -103,8 +102,9 @@ def _check_reach(person: Person, tree: folders.Tree, places: Iterable[int | None
     """Raise `NotAllowed` when what stands in one of ``places`` would be open to more sites in ``place``, and the person
     may not say who may have it."""
     limits: dict[int | None, frozenset[int]] = dict(tree.limits)
-    if any(folders.reaches_further(limits.get(each), limits.get(place)) for each in places):
-        require(person, Right.KEEP_LIBRARY)
+    for each in places:
+        if each is not None and folders.reaches_further(limits.get(each), limits.get(place)):
+            require(person, Right.KEEP_LIBRARY, tree.folders[each])
 
 
 def tag(person: Person, items: Iterable[Item], add: list[str], remove: list[str]) -> Act:
@@ -198,13 +198,13 @@ def undo(act: Act, person: Person) -> Act:
             done += _undo_folder(person, key, before, after)
             tree = folders.Tree()
             continue
-        item = folders.visible(Item.objects.filter(pk=key), person, tree).first()
+        item = open_items(Item.objects.filter(pk=key), person, tree, Right.DESCRIBE_ITEMS).first()
         if item is None or any(_value(item, name) != value for name, value in after.items() if name != "binned_at"):
             continue
         if "folder_id" in before:
             _check_reach(person, tree, [item.folder_id], before["folder_id"])
         if before.keys() & {"restricted", "leads_on"}:
-            require(person, Right.KEEP_LIBRARY)
+            require(person, Right.KEEP_LIBRARY, item.folder)
         if before.get("folder_id") and not Folder.objects.filter(pk=before["folder_id"]).exists():
             continue
         _set(item, before)
@@ -229,9 +229,9 @@ def _folder_row(folder: Folder) -> dict[str, Any]:
 
 def _undo_folder(person: Person, key: int, before: dict[str, Any] | None, after: dict[str, Any] | None) -> int:
     folder = Folder.objects.filter(pk=key).first()
-    if folder is not None and not folders.open_to(person).filter(pk=key).exists():
+    if folder is not None and not may(person, Right.ARRANGE_LIBRARY, folder):
         return 0
-    was = folders.limit_of(key)
+    was, keeps = folders.limit_of(key), may(person, Right.KEEP_LIBRARY, folder)
     if before is None:
         if folder is not None:
             _check_reach(person, folders.Tree(), [key], folder.parent_id)
@@ -247,8 +247,8 @@ def _undo_folder(person: Person, key: int, before: dict[str, Any] | None, after:
     folder.name, folder.parent_id = before["name"], before["parent_id"]
     folder.save()
     folder.sites.set(before["sites"])
-    if folders.reaches_further(was, folders.limit_of(key)):
-        require(person, Right.KEEP_LIBRARY)  # What was done goes back with the transaction.
+    if folders.reaches_further(was, folders.limit_of(key)) and not keeps:
+        raise NotAllowed(Right.KEEP_LIBRARY, folder)  # What was done goes back with the transaction.
     return 1
 
 
@@ -278,12 +278,12 @@ def change_folder(person: Person, folder: Folder, values: dict[str, Any]) -> Act
     wanted = {**before, **values}
     wanted["name"] = folders.clean_name(wanted["name"])
     folders.check_place(folders.Tree(), folder, wanted["parent_id"], wanted["name"])
-    was = folders.limit_of(folder.pk)
+    was, keeps = folders.limit_of(folder.pk), may(person, Right.KEEP_LIBRARY, folder)
     folder.name, folder.parent_id = wanted["name"], wanted["parent_id"]
     folder.save()
     folder.sites.set(wanted["sites"])
-    if folders.reaches_further(was, folders.limit_of(folder.pk)):
-        require(person, Right.KEEP_LIBRARY)  # What was done goes back with the transaction.
+    if folders.reaches_further(was, folders.limit_of(folder.pk)) and not keeps:
+        raise NotAllowed(Right.KEEP_LIBRARY, folder)  # What was done goes back with the transaction.
     after = _folder_row(folder)
     if before["sites"] != after["sites"]:
         sentence = f"{person.shown_name} changed to which sites the folder “{folder.name}” is kept."

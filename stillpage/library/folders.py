@@ -5,11 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 from functools import cached_property
 
-from django.contrib.auth.models import AnonymousUser
 from django.db.models import Q, QuerySet
 
-from stillpage.people.models import Person
-from stillpage.people.permissions import sites_of
 from stillpage_core.errors import CoreError
 
 from .models import Folder, Item
@@ -95,23 +92,6 @@ def limit_of(folder: int | None) -> frozenset[int] | None:
 def reaches_further(before: frozenset[int] | None, after: frozenset[int] | None) -> bool:
     """Whether what was kept to some sites would be open to others, too. Only a library keeper may do that."""
     return before is not None and (after is None or not after <= before)
-
-
-def hidden_from(person: Person | AnonymousUser, tree: Tree) -> list[int]:
-    """The folders kept to sites with which a person has nothing to do."""
-    sites = sites_of(person)
-    return tree.kept_from(sites) if sites is not None else []
-
-
-def visible(items: QuerySet[Item], person: Person | AnonymousUser, tree: Tree) -> QuerySet[Item]:
-    """The items that a person may see: all but those in folders hidden from them."""
-    hidden = hidden_from(person, tree)
-    return items.exclude(folder__in=hidden) if hidden else items
-
-
-def open_to(person: Person | AnonymousUser) -> QuerySet[Folder]:
-    """The folders that a person may see, and put something into."""
-    return Folder.objects.exclude(pk__in=hidden_from(person, Tree()))
 
 
 def for_site(items: QuerySet[Item], site: int, tree: Tree) -> QuerySet[Item]:

@@ -19,6 +19,7 @@ from django.db import IntegrityError, transaction
 from django.utils import timezone
 
 from stillpage.people.models import Person
+from stillpage.rights import closed_folders
 from stillpage_core.errors import CoreError
 from stillpage_core.media.documents import sniff_document
 from stillpage_core.media.drawings import read_drawing
@@ -174,7 +175,7 @@ def _known(digest: str, person: Person) -> Item | None:
     file = File.objects.filter(sha256=digest, original=True).select_related("item").first()
     if file is None:
         return None
-    if file.item.folder_id in folders.hidden_from(person, folders.Tree()):
+    if file.item.folder_id in closed_folders(person, folders.Tree()):
         raise Hidden
     if file.item.binned_at is not None:
         Item.objects.filter(pk=file.item_id).update(binned_at=None, binned_by=None)
@@ -197,7 +198,7 @@ def replace(item: Item, upload: StoredFile | BinaryIO, name: str = "", person: P
         raise Replacing(f"This is a {there}, and “{item.title}” is a {here}. Add it as an item of its own.")
     if known := File.objects.filter(sha256=found.digest, original=True).select_related("item").first():
         if known.item_id != item.pk:
-            if person and known.item.folder_id in folders.hidden_from(person, folders.Tree()):
+            if person and known.item.folder_id in closed_folders(person, folders.Tree()):
                 raise Hidden
             raise Replacing(f"“{known.item.title}” has these very bytes already. Use that item instead.")
         show_version(item, known.version)

@@ -14,7 +14,7 @@ from django.db.models import Q, QuerySet
 from stillpage.library import folders
 from stillpage.library.models import Item
 from stillpage.people.models import Person
-from stillpage.people.permissions import Act, sites_of
+from stillpage.rights import Right, closed_folders, sites_of
 
 from .models import Page
 
@@ -49,6 +49,6 @@ ALL = Sight(None, frozenset())
 
 def sight_of(person: Person | AnonymousUser) -> Sight:
     """What a person may see."""
-    sites = sites_of(person, Act.SEE_CONTENTS)
-    hidden = folders.hidden_from(person, folders.Tree())
+    sites = sites_of(person, Right.SEE_CONTENTS)
+    hidden = closed_folders(person, folders.Tree())
     return Sight(None if sites is None else frozenset(sites), frozenset(hidden))

@@ -21,7 +21,7 @@ class Person(AbstractUser):
 
 
 class Role(models.TextChoices):
-    """What a person is to a site. `permissions` says what each may do."""
+    """What a person is to a site. `rights` says what each may do."""
 
     READER = "reader", "Reader"
     AUTHOR = "author", "Author"

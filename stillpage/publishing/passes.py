@@ -17,8 +17,8 @@ from django.db import transaction
 from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
 from django.utils import timezone
 
-from stillpage.people.permissions import Act, may
 from stillpage.people.sessions import still_holds
+from stillpage.rights import Right, may
 from stillpage.sites.models import Site
 
 from .models import ReaderPass
@@ -73,4 +73,4 @@ def reads_at(request: HttpRequest, site: Site | None) -> bool:
         return False
     found = ReaderPass.objects.filter(digest=_digest(carried), taken=True, site=site)
     given = found.select_related("session__person").first()
-    return given is not None and still_holds(given.session) and may(given.session.person, Act.READ_RESTRICTED, site)
+    return given is not None and still_holds(given.session) and may(given.session.person, Right.READ_RESTRICTED, site)

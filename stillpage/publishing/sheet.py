@@ -8,9 +8,9 @@ from django.shortcuts import get_object_or_404
 
 from stillpage.library.files import Asker
 from stillpage.library.files import media as library_file
-from stillpage.library.folders import Tree, hidden_from
+from stillpage.library.folders import Tree
 from stillpage.pages.models import Page
-from stillpage.people.permissions import Act, NotAllowed, may, require, sites_of
+from stillpage.rights import NotAllowed, Right, closed_folders, may, require, sites_of
 from stillpage.sites.models import Site
 
 from . import passes
@@ -21,7 +21,7 @@ def sheet(request: HttpRequest, page_id: int) -> HttpResponse:
     """The frame of a page for the writing view. The title is the working copy's."""
     page = get_object_or_404(Page.objects.select_related("site", "working_copy"), pk=page_id)
     try:
-        require(request.user, Act.SEE_CONTENTS, page.site)
+        require(request.user, Right.SEE_CONTENTS, page.site)
     except NotAllowed as error:
         return HttpResponse(str(error), status=403, content_type="text/plain; charset=utf-8")
     html = page_html(Frame.of(page.site), page, title=page.working_copy.title, description="", text="", sheet=True)
@@ -31,11 +31,11 @@ def sheet(request: HttpRequest, page_id: int) -> HttpResponse:
 def media(request: HttpRequest, name: str) -> HttpResponse:
     """A file of the library, for whoever is signed in here."""
     person = request.user
-    reads = sites_of(person, Act.READ_RESTRICTED)
+    reads = sites_of(person, Right.READ_RESTRICTED)
     asker = Asker(
         reads=None if reads is None else frozenset(reads),
-        works=may(person, Act.USE_LIBRARY),
-        hidden=frozenset(hidden_from(person, Tree())),
+        works=may(person, Right.USE_LIBRARY),
+        hidden=frozenset(closed_folders(person, Tree())),
     )
     return library_file(request, name, asker)
 
@@ -43,7 +43,7 @@ def media(request: HttpRequest, name: str) -> HttpResponse:
 def reader_pass(request: HttpRequest, site_id: int) -> HttpResponse | None:
     """Lead somebody who is signed in back to a public site, where they are known from then on; None for others."""
     site = get_object_or_404(Site, pk=site_id)
-    if not request.user.is_authenticated or not may(request.user, Act.READ_RESTRICTED, site):
+    if not request.user.is_authenticated or not may(request.user, Right.READ_RESTRICTED, site):
         return None
     path = passes.local_path(request.GET.get("to", "/"))
     address = passes.ticket_address(request.session.session_key, site, path)

@@ -7,7 +7,7 @@ from stillpage.library import acts, search
 from stillpage.library.models import Act, File, Folder, Item
 from stillpage.library.receiving import Hidden, receive, replace
 from stillpage.pages import saving
-from stillpage.people.models import Role
+from stillpage.people.models import Role, RoleGrant
 from stillpage.publishing.publish import NotReady, publish
 
 from ..core.documents import document, link, paragraph, picture, words
@@ -266,6 +266,50 @@ class Folders(ApiTest):
             replace(other, SimpleUploadedFile("again.jpg", image_bytes(colour="#987")), "again.jpg", guide)
         read = {"file": SimpleUploadedFile("a.md", b"One line.", "text/markdown"), "folder": str(theirs)}
         self.assertEqual(self.client.post("/api/items", read).status_code, 404)
+
+    def test_a_role_for_one_site_gives_no_right_in_what_is_kept_to_another(self):
+        museum = a_site("Varrow Lock Museum", "museum.localhost")
+        theirs = Folder.objects.create(name="Museum")
+        inner = Folder.objects.create(name="Windlasses", parent=theirs)
+        theirs.sites.set([museum])
+        shared = Folder.objects.create(name="Walks")
+        shared.sites.set([museum, self.site])
+        item, open_item = a_picture(self.author, colour="#987"), a_picture(self.author, colour="#345")
+        Item.objects.filter(pk=item.pk).update(folder=inner)
+        # They read at the museum, so they see what it has; they write, and keep the library, for the other site.
+        guide = a_person("guide", Role.READER, site=museum)
+        for role in (Role.AUTHOR, Role.KEEPER):
+            RoleGrant.objects.create(person=guide, role=role, site=self.site)
+        self.as_person(guide)
+        self.call("GET", f"/items/{item.pk}")
+        before = (Item.objects.values().get(pk=item.pk), list(Folder.objects.values()))
+        upload = {"name": "a.jpg", "size": 9, "stamp": "1"}
+        both = [item.pk, open_item.pk]
+        for method, path, body in (
+            ("POST", "/uploads", {**upload, "folder": inner.pk}),
+            ("POST", "/uploads", {**upload, "replaces": item.pk}),
+            ("PATCH", f"/items/{item.pk}", {"title": "Ours"}),
+            ("POST", f"/items/{item.pk}/versions/1", None),
+            ("POST", "/library/act", {"act": "move", "items": [open_item.pk], "folder": inner.pk}),
+            ("POST", "/library/act", {"act": "move", "items": both}),
+            ("POST", "/library/act", {"act": "tag", "items": both, "words": ["ours"]}),
+            ("POST", "/library/act", {"act": "describe", "items": both, "say": {"restricted": True}}),
+            ("POST", "/library/act", {"act": "bin", "items": both}),
+            ("POST", "/library/remove", {"items": both}),
+            ("POST", "/folders", {"name": "Below", "parent": theirs.pk}),
+            ("PATCH", f"/folders/{shared.pk}", {"parent": theirs.pk}),
+            ("PATCH", f"/folders/{inner.pk}", {"name": "Ours"}),
+            ("PATCH", f"/folders/{theirs.pk}", {"sites": []}),
+            ("DELETE", f"/folders/{inner.pk}", None),
+        ):
+            with self.subTest(path=path, body=body):
+                self.assertIn("You may not", self.call(method, path, body, 403)["detail"])
+        self.assertEqual(before, (Item.objects.values().get(pk=item.pk), list(Folder.objects.values())))
+        self.assertEqual(self.call("POST", "/library/act", {"act": "bin", "items": [open_item.pk]})["changed"], 1)
+        self.change({"id": shared.pk}, name="Ways")
+        described = acts.tag(self.author, [item], ["old"], [])
+        self.call("POST", f"/acts/{described.pk}/undo", status=422)
+        self.assertEqual(list(item.tags.values_list("name", flat=True)), ["old"])
 
 
 class Restricted(ApiTest):

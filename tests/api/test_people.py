@@ -3,7 +3,7 @@
 import json
 
 from stillpage.people.models import Role
-from stillpage.people.permissions import ROLES, Act, may
+from stillpage.rights import ROLES, Right, may
 
 from .base import PASSWORD, ApiTest, a_document, a_person, a_picture, a_site, image_bytes
 
@@ -95,13 +95,13 @@ class Roles(ApiTest):
             self.assertEqual(self.client.get(f"/sheet/{self.walks.pk}").status_code, 200 if role in STAFF else 403)
 
     def test_every_act_is_covered_by_the_table(self):
-        self.assertEqual(set(ROLES), set(Act))
+        self.assertEqual(set(ROLES), set(Right))
 
     def test_a_role_for_one_site_is_none_for_another(self):
         museum = a_site("Varrow Lock Museum", "museum.localhost")
         person = a_person("guide", Role.AUTHOR, site=museum)
-        self.assertTrue(may(person, Act.WRITE, museum))
-        self.assertFalse(may(person, Act.WRITE, self.site))
+        self.assertTrue(may(person, Right.WRITE, museum))
+        self.assertFalse(may(person, Right.WRITE, self.site))
         self.as_person(person)
         self.assertEqual([site["name"] for site in self.call("GET", "/sites")], ["Varrow Lock Museum"])
         self.call("GET", f"/pages/{self.walks.pk}", status=403)
@@ -109,7 +109,7 @@ class Roles(ApiTest):
 
     def test_a_person_put_out_of_use_may_nothing(self):
         self.author.is_active = False
-        self.assertFalse(may(self.author, Act.SEE_CONTENTS, self.site))
+        self.assertFalse(may(self.author, Right.SEE_CONTENTS, self.site))
 
 
 class Upload(ApiTest):
