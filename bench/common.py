@@ -2,11 +2,17 @@
 
 from __future__ import annotations
 
+import os
 import sys
-from collections.abc import Iterator
+import tempfile
+import time
+from collections.abc import Callable, Iterator
 from contextlib import contextmanager
+from pathlib import Path
 
-from ops.trial import Copy
+from ops.common import PYTHON
+from ops.mariadb import Database
+from ops.trial import Copy, a_free_port
 
 SMALL = "--small" in sys.argv
 """Whether it is only tried that the benchmark runs; its numbers mean nothing then."""
@@ -21,6 +27,44 @@ def a_copy(**env: str) -> Iterator[Copy]:
         yield copy.start()
     finally:
         copy.close()
+
+
+@contextmanager
+def a_database() -> Iterator[None]:
+    """An empty database of the application on a server of its own, with Django set up in this process; it goes without
+    a trace."""
+    name = "stillpage_bench"
+    with tempfile.TemporaryDirectory(prefix="stillpage-bench-") as made:
+        Path(made).chmod(0o755)
+        database = Database(Path(made) / "mariadb", a_free_port())
+        try:
+            database.start()
+            database.create(PYTHON, name)
+            os.environ |= {
+                "STILLPAGE_VAR": made,
+                "STILLPAGE_LIMITS": "off",
+                "STILLPAGE_DB_SOCKET": str(database.socket),
+                "STILLPAGE_DB_NAME": name,
+                "STILLPAGE_SECRET_KEY": "for the benchmark only",
+                "STILLPAGE_TASKS": "django_tasks.backends.dummy.DummyBackend",
+                "DJANGO_SETTINGS_MODULE": "stillpage.settings",
+            }
+            import django  # noqa: PLC0415
+
+            django.setup()
+            from django.core.management import call_command  # noqa: PLC0415
+
+            call_command("migrate", verbosity=0, interactive=False)
+            yield
+        finally:
+            database.stop()
+
+
+def milliseconds(act: Callable[[], object]) -> float:
+    """How long an act takes."""
+    begun = time.perf_counter()
+    act()
+    return (time.perf_counter() - begun) * 1000
 
 
 def aim(what: str, value: float, *, least: float | None = None, most: float | None = None) -> None:

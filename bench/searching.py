@@ -8,24 +8,16 @@ beside it as bare SQL that gives the same rows, by turns; p95 of each over all q
 from __future__ import annotations
 
 import json
-import os
 import random
 import statistics
 import sys
-import tempfile
-import time
-from collections.abc import Callable
-from pathlib import Path
 
-from ops.common import PYTHON, guarded
-from ops.mariadb import Database
-from ops.trial import a_free_port
+from ops.common import guarded
 
-from .common import SMALL, aim
+from .common import SMALL, a_database, aim, milliseconds
 
 SIZES = (100, 1_000) if SMALL else (1_000, 10_000, 100_000)
 ROUNDS = 2 if SMALL else 30
-NAME = "stillpage_bench"
 COMMON = "canal lock towpath boat winter bridge water gate meadow village path summer".split()
 QUESTIONS = (
     {},
@@ -46,35 +38,9 @@ QUESTIONS = (
 
 def main() -> int:
     """Fill, measure, print."""
-    with tempfile.TemporaryDirectory(prefix="stillpage-bench-") as made:
-        Path(made).chmod(0o755)
-        database = Database(Path(made) / "mariadb", a_free_port())
-        try:
-            database.start()
-            database.create(PYTHON, NAME)
-            _on(database, made)
-        finally:
-            database.stop()
+    with a_database():
+        _measure()
     return 0
-
-
-def _on(database: Database, folder: str) -> None:
-    os.environ |= {
-        "STILLPAGE_VAR": folder,
-        "STILLPAGE_LIMITS": "off",
-        "STILLPAGE_DB_SOCKET": str(database.socket),
-        "STILLPAGE_DB_NAME": NAME,
-        "STILLPAGE_SECRET_KEY": "for the benchmark only",
-        "STILLPAGE_TASKS": "django_tasks.backends.dummy.DummyBackend",
-        "DJANGO_SETTINGS_MODULE": "stillpage.settings",
-    }
-    import django  # noqa: PLC0415
-
-    django.setup()
-    from django.core.management import call_command  # noqa: PLC0415
-
-    call_command("migrate", verbosity=0, interactive=False)
-    _measure()
 
 
 def _measure() -> None:
@@ -101,12 +67,12 @@ def _measure() -> None:
         sql: list[float] = []
         slowest: dict[str, float] = {}
         for question in QUESTIONS * 2:
-            _timed(lambda question=question: client.get("/api/library", question))
+            milliseconds(lambda question=question: client.get("/api/library", question))
         for _ in range(ROUNDS):
             for question in QUESTIONS:
-                took = _timed(lambda question=question: client.get("/api/library", question))
+                took = milliseconds(lambda question=question: client.get("/api/library", question))
                 api.append(took)
-                sql.append(_timed(lambda question=question: _bare(question)))
+                sql.append(milliseconds(lambda question=question: _bare(question)))
                 slowest.setdefault(json.dumps(question), 0)
                 slowest[json.dumps(question)] += took / ROUNDS
         p95 = _p95(api)
@@ -116,12 +82,6 @@ def _measure() -> None:
         before = p95
     aim("p95 of the API beside bare SQL, of the longest list", p95 / _p95(sql), most=4)
     aim("growth of p95 from one list to one ten times as long", p95 / earlier, most=3)
-
-
-def _timed(act: Callable[[], object]) -> float:
-    begun = time.perf_counter()
-    act()
-    return (time.perf_counter() - begun) * 1000
 
 
 def _p95(times: list[float]) -> float:

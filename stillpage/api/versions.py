@@ -80,5 +80,5 @@ def version_page(request: HttpRequest, page_id: int, version_id: int) -> HttpRes
         return HttpResponse(str(error), status=403, content_type="text/plain; charset=utf-8")
     kept = get_object_or_404(KeptText, pk=version_id, page=page)
     text = published_html(kept.tree, resolver_for([kept.tree], sight=sight_of(request.user)))
-    html = page_html(Frame.of(page.site), page, title=kept.title, description="", text=text, sheet=True)
+    html = page_html(Frame.of(page.site, [page]), page, title=kept.title, description="", text=text, sheet=True)
     return HttpResponse(html, headers={"Cache-Control": "no-store"})

@@ -15,7 +15,7 @@ from .resolving import resolver_for
 def lines_of(page: Page, draft: Draft, *, sight: Sight) -> list[Line]:
     """The lines that are said of the whole page, its site's header and footer among them, with this text."""
     resolver = resolver_for([draft.document], page.site.origin, page.site, sight=sight)
-    frame = Frame.of(page.site)
+    frame = Frame.of(page.site, [page])
     with computing():
         text = marked_html(draft.document, resolver)
         html = page_html(frame, page, title=draft.title, description=draft.description, text=text)

@@ -28,6 +28,9 @@ from .models import LiveCopy, LiveLink, NotFoundPage
 from .rendering import Frame, fill, not_found_html, page_html
 from .resolving import resolver_for
 
+SOME = 500
+"""The most pages for which just what stands around them is looked up, and not all of the site's."""
+
 
 class NotReady(CoreError):
     """The page may not be published as it is; ``findings`` say why."""
@@ -169,14 +172,12 @@ def _that_show(page: Page) -> Iterable[LiveCopy] | None:
 
 def _render_site(site: Site, copies: Iterable[LiveCopy] | None) -> None:
     """Render some live copies of a site, or (None) all of them; and the not-found page, which shows the navigation."""
-    frame = Frame.of(site)
+    lives = list(copies if copies is not None else LiveCopy.objects.filter(page__site=site).select_related("page"))
+    frame = Frame.of(site, None if copies is None or len(lives) > SOME else [live.page for live in lives])
     if copies is None or not NotFoundPage.objects.filter(site=site).exists():
         missing = NotFoundPage(site=site)
         fill(missing, site.host, not_found_html(frame))
         missing.save()
-    if copies is None:
-        copies = LiveCopy.objects.filter(page__site=site).select_related("page")
-    lives = list(copies)
     documents: dict[int, Node] = {live.page_id: live.tree for live in lives}
     resolver = resolver_for(documents.values(), site.origin, sight=ALL)
     for live in lives:

@@ -5,21 +5,22 @@ from __future__ import annotations
 import gzip
 import hashlib
 import re
+from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cache, cached_property
 from html import escape
 
 from django.conf import settings
 from django.contrib.staticfiles.storage import staticfiles_storage
+from django.db.models import F
 from django.utils import timezone
 
 from stillpage.pages.models import Page
-from stillpage.pages.tree import in_order
 from stillpage.sites.models import Site
 from stillpage_core.writing import Link, PageParts, render_page
 from stillpage_core.writing import Site as SiteParts
 
-from .models import LiveCopy, Rendered
+from .models import Rendered
 
 
 def stylesheets() -> list[str]:
@@ -43,17 +44,26 @@ def frame_weight() -> int:
 
 @dataclass
 class Frame:
-    """What the pages of a site have around them: which of them are live, in order, with their titles."""
+    """What the pages of a site have around them: live pages, siblings in order, with their titles."""
 
     site: Site
     pages: list[Page]
     titles: dict[int, str]
 
     @classmethod
-    def of(cls, site: Site) -> Frame:
-        titles = dict(LiveCopy.objects.filter(page__site=site).values_list("page_id", "title"))
-        pages = [page for page in in_order(Page.objects.filter(site=site)) if page.pk in titles]
-        return cls(site, pages, titles)
+    def of(cls, site: Site, around: Iterable[Page] | None = None) -> Frame:
+        """The frame for the pages ``around``, whatever the size of the site; with None, for all of its pages."""
+        live = Page.objects.filter(site=site, live_copy__isnull=False).annotate(live_title=F("live_copy__title"))
+        parts = [live]
+        if around is not None:
+            pages = list(around)
+            above = {"/"}.union(*(_above(page.path) for page in pages))
+            numbers = [page.pk for page in pages]
+            parts = [live.filter(parent=None), live.filter(parent__in=numbers)]
+            parts = [part.filter(in_navigation=True) for part in parts] + [live.filter(path__in=above)]
+        found = {page.pk: page for part in parts for page in part}
+        ordered = sorted(found.values(), key=lambda page: (page.position, page.pk))
+        return cls(site, ordered, {page.pk: page.live_title for page in ordered})
 
     @cached_property
     def _by_number(self) -> dict[int, Page]:
@@ -95,6 +105,12 @@ class Frame:
     def below(self, page: Page) -> tuple[Link, ...]:
         """The live pages right under ``page``."""
         return tuple(Link(self.titles[each.pk], each.path) for each in self._below.get(page.pk, ()))
+
+
+def _above(path: str) -> list[str]:
+    """The paths of the pages above the page at ``path``: of /a/b/c those are /a and /a/b."""
+    parts = path.split("/")[1:]
+    return ["/" + "/".join(parts[:count]) for count in range(1, len(parts))]
 
 
 def page_html(frame: Frame, page: Page, *, title: str, description: str, text: str, sheet: bool = False) -> str:

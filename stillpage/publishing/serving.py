@@ -106,9 +106,9 @@ def _media(request: HttpRequest, host: str, name: str) -> HttpResponse:
     if "text/html" in request.headers.get("Accept", ""):
         if response.status_code == 403 and b"signed-in" in response.content:
             address = f"{settings.AUTHORING_ORIGIN}/reader/{site.pk}?{urlencode({'to': request.get_full_path()})}"
-            return _told(rendering.signed_in_only_html(rendering.Frame.of(site), address), 403)
+            return _told(rendering.signed_in_only_html(rendering.Frame.of(site, ()), address), 403)
         if response.status_code == 410:
-            return _told(rendering.gone_html(rendering.Frame.of(site)), 410)
+            return _told(rendering.gone_html(rendering.Frame.of(site, ())), 410)
     return response
 
 

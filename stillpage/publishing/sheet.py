@@ -24,7 +24,9 @@ def sheet(request: HttpRequest, page_id: int) -> HttpResponse:
         require(request.user, Right.SEE_CONTENTS, page.site)
     except NotAllowed as error:
         return HttpResponse(str(error), status=403, content_type="text/plain; charset=utf-8")
-    html = page_html(Frame.of(page.site), page, title=page.working_copy.title, description="", text="", sheet=True)
+    html = page_html(
+        Frame.of(page.site, [page]), page, title=page.working_copy.title, description="", text="", sheet=True
+    )
     return HttpResponse(html, headers={"Cache-Control": "no-store"})
 
 

@@ -1,0 +1,171 @@
+"""What changes cost on sites of 1,000, 10,000 and 100,000 pages: python -m bench.pages.
+
+Fills a database of its own on a server of its own with a tree in which each page has ten below it, all live. Each act
+is asked of the API in this process; “SQL” is the plainest statement that writes, or reads, the same row of a live copy
+in the same run, and “ratio” is the act beside it. “Growth” is the act beside itself on the site a tenth as large: what
+costs only what it touches shows 1, what looks at every page shows 10. A title that the navigation names is published
+where it is still told in minutes (`--all`: everywhere).
+"""
+
+from __future__ import annotations
+
+import resource
+import statistics
+import sys
+from collections.abc import Callable
+from functools import partial
+from typing import Any
+
+from ops.common import guarded
+
+from .common import ARGUMENTS, SMALL, a_database, aim, milliseconds
+
+SIZES = (100, 1_000) if SMALL else (1_000, 10_000, 100_000)
+ROUNDS = 2 if SMALL else 9
+WHOLE_SITE = SIZES[-1] if "--all" in ARGUMENTS or SMALL else 10_000
+"""The largest site of which a title in the navigation is published."""
+TOP = 8
+"""How many pages the navigation names."""
+HOST = "bench.localhost"
+Act = Callable[[int], object]
+
+
+def main() -> int:
+    """Fill, measure, print."""
+    with a_database():
+        _measure()
+    return 0
+
+
+def _measure() -> None:
+    from django.conf import settings  # noqa: PLC0415
+    from django.test import Client  # noqa: PLC0415
+
+    from stillpage.people.models import Person, Role, RoleGrant  # noqa: PLC0415
+    from stillpage.sites.models import Site  # noqa: PLC0415
+
+    settings.ALLOWED_HOSTS = ["localhost", HOST]
+    plain = {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}
+    settings.STORAGES = {**settings.STORAGES, "staticfiles": plain}
+    person = Person.objects.create(username="bench")
+    RoleGrant.objects.create(person=person, role=Role.AUTHOR)
+    site = Site.objects.create(name="Bench", host=HOST, theme="water")
+    client = Client(HTTP_HOST="localhost", raise_request_exception=True)
+    client.force_login(person, "django.contrib.auth.backends.ModelBackend")
+    print(f"{'pages':>8} {'ms':>10} {'SQL, ms':>8} {'ratio':>8} {'growth':>7}   act, median of {ROUNDS}")
+    before: dict[str, float] = {}
+    there = 0
+    for size in SIZES:
+        _fill(site, person, there, size)
+        there = size
+        growth = 0.0
+        for name, (act, bare, rounds) in _acts(client, site, size).items():
+            act(0)
+            took, plain = _median(act, rounds), _median(bare, rounds)
+            grown = took / before[name] if name in before else 0.0
+            if name == DEEP:
+                growth = grown
+            told = f"{grown:7.2f}" if grown else " " * 7
+            print(f"{size:8,} {took:10.1f} {plain:8.2f} {took / plain:8.1f} {told}   {name}", flush=True)
+            before[name] = took
+        peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
+        print(f"{size:8,} {peak:10.0f} MB at most in this process, so far", flush=True)
+    aim("a new title below the navigation, growth from one site to one ten times as large", growth, most=2)
+    aim("a new title below the navigation, ms, on the largest site", before[DEEP], most=1000)
+    aim("Contents, ms, on the largest site", before["Contents"], most=300)
+
+
+def _median(act: Act, rounds: int) -> float:
+    return statistics.median(milliseconds(partial(act, turn)) for turn in range(1, rounds + 1))
+
+
+DEEP = "publish a new title, below the navigation"
+
+
+def _acts(client: Any, site: Any, size: int) -> dict[str, tuple[Act, Act, int]]:
+    """By name: an act that takes the number of its turn, its plain counterpart in SQL, and how many turns it has."""
+    from django.db import connection  # noqa: PLC0415
+
+    from stillpage.pages.models import Page, WorkingCopy  # noqa: PLC0415
+
+    leaf = Page.objects.filter(site=site).order_by("-pk")[0]
+    top = Page.objects.filter(site=site, parent=None).exclude(path="/").order_by("pk")[0]
+
+    def publish(page: Any, title: str) -> None:
+        WorkingCopy.objects.filter(page=page).update(title=title)
+        revision = WorkingCopy.objects.get(page=page).revision
+        _good(client.post(f"/api/pages/{page.pk}/publish", {"revision": revision}, "application/json"))
+
+    def save(turn: int) -> None:
+        copy = WorkingCopy.objects.get(page=leaf)
+        sent = {"title": copy.title, "description": f"Turn {turn}", "document": copy.document, "base": copy.revision}
+        _good(client.put(f"/api/pages/{leaf.pk}/working-copy", sent, "application/json"))
+
+    def write(turn: int) -> None:
+        with connection.cursor() as cursor:
+            cursor.execute(
+                "UPDATE publishing_livecopy SET title = %s, html = %s WHERE page_id = %s",
+                [f"Turn {turn}", b"x" * (4000 + turn), leaf.pk],
+            )
+
+    def read(_: int) -> None:
+        with connection.cursor() as cursor:
+            cursor.execute("SELECT html, etag FROM publishing_livecopy WHERE address = %s", [HOST + leaf.path])
+            cursor.fetchall()
+
+    acts: dict[str, tuple[Act, Act, int]] = {
+        "a reader's request": (lambda _: _good(client.get(leaf.path, HTTP_HOST=HOST)), read, ROUNDS),
+        "save": (save, write, ROUNDS),
+        "publish, the title as it was": (lambda _: publish(leaf, "Always so"), write, ROUNDS),
+        DEEP: (lambda turn: publish(leaf, f"Turn {turn} of {size}"), write, ROUNDS),
+        "Contents": (lambda _: _good(client.get(f"/api/sites/{site.pk}/contents")), read, 2),
+    }
+    if size <= WHOLE_SITE:
+        acts["publish a new title in the navigation"] = (lambda turn: publish(top, f"Top {turn} of {size}"), write, 1)
+    return acts
+
+
+def _good(response: Any) -> None:
+    if response.status_code != 200:
+        raise SystemExit(f"{response.request['PATH_INFO']}: {response.status_code} {response.content[:500]!r}")
+
+
+def _fill(site: Any, person: Any, there: int, size: int) -> None:
+    """Have so many pages, all live: the first one, some of the navigation, and ten below each."""
+    from django.db import connection  # noqa: PLC0415
+    from django.utils import timezone  # noqa: PLC0415
+
+    from stillpage.pages.models import Page, WorkingCopy  # noqa: PLC0415
+    from stillpage.publishing.models import LiveCopy  # noqa: PLC0415
+    from stillpage.publishing.rendering import fill  # noqa: PLC0415
+    from stillpage_core.document import document_from_json  # noqa: PLC0415
+    from stillpage_core.document.digest import digest_of  # noqa: PLC0415
+
+    words = [{"type": "text", "text": "The towpath follows the water past the locks and under the bridge. " * 5}]
+    text = {"type": "doc", "content": [{"type": "paragraph", "content": words}] * 4}
+    document = document_from_json(text).to_json()
+    now = timezone.now()
+    paths = dict(Page.objects.filter(site=site).values_list("pk", "path"))
+    pages, copies, lives = [], [], []
+    for number in range(there + 1, size + 1):
+        above = None if number <= TOP + 1 else (number - TOP - 2) // 10 + 2
+        slug = "" if number == 1 else f"p{number}"
+        path = "/" if number == 1 else f"{paths[above] if above else ''}/{slug}"
+        paths[number] = path
+        pages.append(Page(id=number, site=site, parent_id=above, position=number, slug=slug, path=path))
+        said = {"title": f"Page {number}", "description": "", "document": document}
+        digest = digest_of(**said)
+        copies.append(WorkingCopy(page_id=number, digest=digest, saved_at=now, saved_by=person, **said))
+        live = LiveCopy(page_id=number, digest=digest, published_at=now, published_by=person, **said)
+        fill(live, HOST + path, "<p>What was rendered of it, here but a line.</p>" * 80)
+        lives.append(live)
+        if len(pages) == 2000 or number == size:
+            for model, rows in ((Page, pages), (WorkingCopy, copies), (LiveCopy, lives)):
+                model.objects.bulk_create(rows, batch_size=500)
+                rows.clear()
+    with connection.cursor() as cursor:
+        cursor.execute("ANALYZE TABLE pages_page, pages_workingcopy, publishing_livecopy")
+
+
+if __name__ == "__main__":
+    sys.exit(guarded(main))
