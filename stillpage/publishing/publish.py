@@ -6,7 +6,6 @@ from collections.abc import Iterable, Mapping
 from typing import Any
 
 from django.db import transaction
-from django.db.models import Q
 from django.utils import timezone
 
 from stillpage.library.derived import make_at_once
@@ -165,9 +164,11 @@ def _that_show(page: Page) -> Iterable[LiveCopy] | None:
     site's first page, which every trail begins with."""
     if page.path == "/" or (page.parent_id is None and page.in_navigation):
         return None
-    shows = Q(page=page) | Q(page=page.parent_id) | Q(page__path__startswith=f"{page.path}/") | Q(links__target=page)
-    found = set(LiveCopy.objects.filter(shows, page__site=page.site_id).values_list("pk", flat=True))
-    return LiveCopy.objects.filter(pk__in=found).select_related("page")
+    # By the order of the bytes, all addresses that begin with “/a/” stand between “/a/” and “/a0”.
+    below = Page.objects.filter(site=page.site_id, path__gt=f"{page.path}/", path__lt=f"{page.path}0")
+    linking = LiveLink.objects.filter(target=page, source__page__site=page.site_id)
+    found = {page.pk, page.parent_id, *below.values_list("pk", flat=True), *linking.values_list("source", flat=True)}
+    return LiveCopy.objects.filter(pk__in=found - {None}).select_related("page")
 
 
 def _render_site(site: Site, copies: Iterable[LiveCopy] | None) -> None:
