@@ -5,12 +5,12 @@ from __future__ import annotations
 from typing import Any
 
 from django.db import transaction
-from django.http import HttpRequest
+from django.http import HttpRequest, JsonResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from stillpage.pages import tree
-from stillpage.pages.models import LIGHT, Page
+from stillpage.pages.models import Page
 from stillpage.pages.seeing import sight_of
 from stillpage.publishing import publish as publishing
 from stillpage.publishing.rendering import frame_weight
@@ -41,20 +41,30 @@ def contents(request: HttpRequest, site_id: int) -> Any:
     """The tree of a site's pages."""
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Right.SEE_CONTENTS, site)
-    pages = Page.objects.filter(site=site).select_related("site", "working_copy", "live_copy")
-    pages = pages.defer(*LIGHT)
+    fields = ("path", "in_navigation", "working_copy__title", "working_copy__digest", "live_copy", "live_copy__digest")
     entries = [
         {
-            "id": page.pk,
-            "parent": page.parent_id,
-            "title": page.working_copy.title,
-            "path": page.path,
-            "state": shapes.state_of(page),
-            "in_navigation": page.in_navigation,
+            "id": row["id"],
+            "parent": row["parent_id"],
+            "title": row["working_copy__title"],
+            "path": row["path"],
+            "state": _state(row),
+            "in_navigation": row["in_navigation"],
         }
-        for page in tree.in_order(pages)
+        for row in tree.in_order(Page.objects.filter(site=site), *fields)
     ]
-    return {"site": shapes.site_out(site, request.user), "pages": entries}
+    # What the schema describes is sent as it is: checking thousands of entries takes longer than finding them.
+    return JsonResponse({"site": shapes.site_out(site, request.user), "pages": entries})
+
+
+def _state(row: dict[str, Any]) -> str:
+    """What `shapes.state_of` says of the page, from the digests of its texts."""
+    if row["live_copy"] is None:
+        return "unpublished"
+    digests = row["working_copy__digest"], row["live_copy__digest"]
+    if not all(digests):
+        return shapes.state_of(Page.objects.select_related("working_copy", "live_copy").get(pk=row["id"]))
+    return "live" if digests[0] == digests[1] else "changed"
 
 
 @router.post("/sites/{site_id}/pages", response={201: schemas.PageOut}, tags=["pages"])

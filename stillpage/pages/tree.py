@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from typing import Any
 
 from django.db import IntegrityError, transaction
-from django.db.models import F
+from django.db.models import F, QuerySet
 from django.utils import timezone
 
 from stillpage.people.models import Person
@@ -31,22 +31,19 @@ class AddressTaken(PageError):
     title = "The address is taken"
 
 
-def in_order(pages: Iterable[Page]) -> list[Page]:
-    """Pages of one site as the Contents lists them: each before its children, siblings by position."""
-    below: dict[int | None, list[Page]] = {}
-    for page in pages:
-        below.setdefault(page.parent_id, []).append(page)
-    ordered: list[Page] = []
-    waiting = sorted(below.get(None, []), key=_place, reverse=True)
+def in_order(pages: QuerySet[Page], *fields: str) -> list[dict[str, Any]]:
+    """Pages of one site as the Contents lists them: each before its children, siblings by position. Of each there are
+    ``id``, ``parent_id`` and the ``fields`` asked for, and no more: a site may have very many."""
+    below: dict[int | None, list[dict[str, Any]]] = {}
+    for row in pages.order_by("-position", "-id").values("id", "parent_id", *fields):
+        below.setdefault(row["parent_id"], []).append(row)
+    ordered: list[dict[str, Any]] = []
+    waiting = below.get(None, [])
     while waiting:
-        page = waiting.pop()
-        ordered.append(page)
-        waiting += sorted(below.get(page.pk, []), key=_place, reverse=True)
+        row = waiting.pop()
+        ordered.append(row)
+        waiting += below.get(row["id"], [])
     return ordered
-
-
-def _place(page: Page) -> tuple[int, int]:
-    return page.position, page.pk
 
 
 def clean_title(title: str) -> str:

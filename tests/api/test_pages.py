@@ -42,6 +42,11 @@ class Contents(ApiTest):
         before = LiveCopy.objects.get(page=self.walks)
         self.save(self.walks, before.document, 2)
         self.assertEqual(states(), ["unpublished", "unpublished", "live"])
+        # A text whose digest is not there yet is looked at itself.
+        WorkingCopy.objects.filter(page=self.walks).update(digest="")
+        self.assertEqual(states(), ["unpublished", "unpublished", "live"])
+        WorkingCopy.objects.filter(page=self.walks).update(title="Another")
+        self.assertEqual(states(), ["unpublished", "unpublished", "changed"])
 
     def test_states_are_told_without_loading_what_is_written(self):
         self.publish(self.walks)
