@@ -79,14 +79,20 @@ class Child:
 
     def stop(self) -> None:
         """Ask it to end; after 20 seconds, make it."""
-        if not self.running:
-            return
-        self.process.terminate()
-        try:
-            self.process.wait(20)
-        except subprocess.TimeoutExpired:
-            self.process.kill()
-            self.process.wait()
+        if self.running:
+            self.process.terminate()
+            try:
+                self.process.wait(20)
+            except subprocess.TimeoutExpired:
+                self.process.kill()
+                self.process.wait()
+        self.end_what_is_left(signal.SIGKILL)
+
+    def end_what_is_left(self, how: signal.Signals = signal.SIGTERM) -> None:
+        """End what the process started and could not end itself, as when it was killed: a port that its workers still
+        hold cannot be taken by who comes in its place."""
+        with contextlib.suppress(ProcessLookupError, PermissionError):
+            os.killpg(self.process.pid, how)
 
 
 def port_is_free(port: int) -> bool:

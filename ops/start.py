@@ -198,6 +198,8 @@ class Part:
             return
         if not self.waits:
             self.waits = True
+            if self.child is not None:
+                self.child.end_what_is_left()
             pause = self.pauses.ended()
             say(f"{self.name} ended by itself; bringing it up again" + (f" in {pause:.0f} s" if pause else ""))
         if time.monotonic() >= self.pauses.next:

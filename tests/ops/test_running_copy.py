@@ -5,6 +5,7 @@ import os
 import re
 import signal
 import socket
+import subprocess
 import time
 import urllib.request
 from concurrent.futures import ThreadPoolExecutor
@@ -241,9 +242,13 @@ for line in {[*may, *may_not]!r}:
         os.kill(killed, signal.SIGKILL)
         self.copy.wait_until(lambda: self.copy.child("manage.py work$") not in (None, killed))
         front = self.copy.child("nginx")
+        workers = _children(front)
+        self.assertTrue(workers)
         os.kill(front, signal.SIGKILL)
+        # Those of the one that was killed would go on by themselves, and keep the port from the one that comes.
+        self.copy.wait_until(lambda: not any(Path(f"/proc/{worker}").exists() for worker in workers))
         self.copy.wait_until(lambda: self.copy.child("nginx") not in (None, front))
-        self.copy.wait_until(lambda: _answers(self.copy))
+        self.copy.wait_until(lambda: _answers(self.copy) and _children(self.copy.child("nginx")))
         self.assertGreaterEqual(int(self.copy.shell(made)), before)
 
     def test_a_database_that_is_frozen_is_told_like_one_that_is_away_and_readers_do_not_notice(self):
@@ -273,6 +278,12 @@ for line in {[*may, *may_not]!r}:
 
 def _kept(answer):
     return {(name.lower(), value) for name, value in answer.headers.items() if name.lower() not in HOP_BY_HOP}
+
+
+def _children(number: int | None) -> list[int]:
+    """The processes that a process has started."""
+    asked = ["pgrep", "-P", str(number)]
+    return [int(line) for line in subprocess.run(asked, capture_output=True, text=True, check=False).stdout.split()]
 
 
 def _answers(copy):
