@@ -143,6 +143,7 @@ class TheScreen(LibraryTest):
             expect(folder).to_contain_text("0")
             folder.click()
             page.get_by_label("It stands in").select_option("the top")
+            expect(page.get_by_text("Folder “Locks” changed.")).to_be_visible()
             page.get_by_label("Name of the folder").fill("All locks")
             page.get_by_role("button", name="Rename it").click()
             expect(page.get_by_text("Folder “All locks” renamed.")).to_be_visible()

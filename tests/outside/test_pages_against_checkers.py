@@ -130,6 +130,8 @@ class DemoSites(DemoTest):
                 (".call a", "This call to action"),
                 ("abbr", "These words"),
             ):
+                # The sheet may move below the pointer while what was asked before still arrives.
+                page.wait_for_load_state("networkidle")
                 sheet.locator(f".text {place}").first.click()
                 expect(page.get_by_role("region", name=name)).to_be_visible()
                 self.axe(page, name)
