@@ -133,6 +133,6 @@ def open_items(
     return items.exclude(folder__in=closed) if closed else items
 
 
-def open_folders(person: Person | AnonymousUser, right: Right | None = None) -> QuerySet[Folder]:
-    """The folders in which a person has a right; with None, those that they may see."""
-    return Folder.objects.exclude(pk__in=closed_folders(person, folders.Tree(), right))
+def open_folders(person: Person | AnonymousUser) -> QuerySet[Folder]:
+    """The folders that a person may see."""
+    return Folder.objects.exclude(pk__in=closed_folders(person, folders.Tree()))
