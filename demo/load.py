@@ -22,6 +22,7 @@ from stillpage.pages.models import Page
 from stillpage.pages.saving import Draft, save
 from stillpage.pages.tree import add_page
 from stillpage.people.models import Person, RoleGrant
+from stillpage.publishing.freshness import bring_all_up
 from stillpage.publishing.publish import publish
 from stillpage.sites.models import Site
 from stillpage_core.document import Node
@@ -99,6 +100,7 @@ def load_demo() -> None:
             copy.refresh_from_db()
             save(page, people[1], Draft(each.facts["then"], copy.description, copy.tree), copy.revision)
     _faulty_page(sites["canal"], people[1], pages, items)
+    bring_all_up()
 
 
 def _faulty_page(site: Site, author: Person, pages: dict[str, Page], items: dict[str, Item]) -> None:

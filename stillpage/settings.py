@@ -154,7 +154,7 @@ STATIC_ROOT = VAR / "static"
 STATICFILES_DIRS = [("theme", ROOT / "theme"), ("app", ROOT / "web" / "dist")]
 WEB_INDEX = ROOT / "web" / "dist" / "index.html"
 LIVE_STAMP = VAR / "live.stamp"
-"""A file that is touched whenever what readers get changes; see `publishing.page_memory`."""
+"""A file of numbers that move on when what readers get changes; see `publishing.page_memory`."""
 MEDIA_URL = "/media/"
 MEDIA_ROOT = VAR / "media"
 STORAGES = {

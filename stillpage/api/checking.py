@@ -144,11 +144,11 @@ def outside_links(request: HttpRequest, site_id: int) -> Any:
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Right.SEE_CONTENTS, site)
     sight = sight_of(request.user)
-    rows = Address.objects.filter(leads__page__site=site).distinct()
+    rows = Address.objects.filter(uses__page__site=site).distinct()
     pages = Page.objects.filter(site=site).select_related("site", "working_copy", "live_copy")
     by_address: dict[int, list[Page]] = {}
-    for page in pages.filter(leads__address__in=rows).prefetch_related("leads").distinct():
-        for number in {lead.address_id for lead in page.leads.all()}:
+    for page in pages.filter(uses__address__in=rows).prefetch_related("uses").distinct():
+        for number in {use.address_id for use in page.uses.all() if use.address_id}:
             by_address.setdefault(number, []).append(page)
     found = [
         {
@@ -172,7 +172,7 @@ def test_outside_links(request: HttpRequest, site_id: int) -> Any:
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Right.WRITE, site)
     hour = timezone.now() - timedelta(hours=1)
-    rows = Address.objects.filter(leads__page__site=site).exclude(fault="", tested_at__gte=hour)
+    rows = Address.objects.filter(uses__page__site=site).exclude(fault="", tested_at__gte=hour)
     Address.objects.filter(pk__in=list(rows.values_list("pk", flat=True))).update(next_test_at=timezone.now())
     test_due.enqueue()
     return 202, None

@@ -20,6 +20,7 @@ from stillpage.library.files import Asker, files_of, item_target, picture_target
 from stillpage.library.models import File, Item
 from stillpage.pages.models import Page
 from stillpage.pages.seeing import Sight
+from stillpage.publishing.freshness import BATCH, bring_up, bring_up_not_found
 from stillpage.publishing.models import LiveCopy, NotFoundPage
 from stillpage.sites.models import Site
 from stillpage_core.document.changes import Change, SetAttributes, apply
@@ -135,6 +136,16 @@ def _leads(page: Page, sight: Sight) -> Callable[[str], str | None]:
     return leads
 
 
+def _live_copies(site: Site) -> Iterator[LiveCopy]:
+    """The live copies of a site as they are right now, by their addresses."""
+    numbers = list(LiveCopy.objects.filter(site=site).order_by("page__path").values_list("pk", flat=True))
+    for start in range(0, len(numbers), BATCH):
+        batch = numbers[start : start + BATCH]
+        bring_up(batch, wait=True)
+        lives = LiveCopy.objects.filter(pk__in=batch).select_related("page").only("html", "page__path")
+        yield from lives.order_by("page__path")
+
+
 def export_site(site: Site) -> Iterator[bytes]:
     """A whole site as readers have it, as a ZIP of files, piece by piece.
 
@@ -146,14 +157,14 @@ def export_site(site: Site) -> Iterator[bytes]:
     kept = _KeptBack(site)
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:  # type: ignore[arg-type]
         needed: dict[str, None] = {}
-        lives = LiveCopy.objects.filter(page__site=site).select_related("page").order_by("page__path")
-        for live in lives.iterator(chunk_size=50):
+        for live in _live_copies(site):
             place = _file_of(live.page.path)
             html, found = _relative(bytes(live.html).decode(), place, site.origin, kept)
             needed |= dict.fromkeys(found)
             archive.writestr(place, html)
             yield out.taken()
-        if missing := NotFoundPage.objects.filter(address=site.host).first():
+        bring_up_not_found(site.pk)
+        if missing := NotFoundPage.objects.filter(site=site).first():
             # A server sends it for any address, so its own addresses begin at the root.
             archive.writestr("404.html", bytes(missing.html))
             needed |= dict.fromkeys(_relative(bytes(missing.html).decode(), "404.html", site.origin, kept)[1])

@@ -19,11 +19,13 @@ from stillpage_core.media.editing import EDITS
 from . import folders
 from .models import Act, Folder, Item, Tag
 from .search import note_words
-from .signals import want_files
+from .signals import tell_changed, want_files
 
 Rows = list[list[Any]]
 MOST = 5000
 """The most items that are acted on at once."""
+SAID = {"alt", "decorative"}
+"""What pages say of a picture where they have no words of their own for it."""
 
 
 class ActError(CoreError):
@@ -65,6 +67,7 @@ def change(
     before: Rows = []
     after: Rows = []
     edited: list[int] = []
+    said_anew: list[Item] = []
     titles: dict[int, str] = {}
     for item in items:
         titles[item.pk] = item.title
@@ -77,8 +80,11 @@ def change(
         _set(item, changed)
         if changed.keys() & {"edits", "restricted", "binned_at"}:
             edited.append(item.pk)
+        if changed.keys() & SAID:
+            said_anew.append(item)
     if edited:
         want_files(Item.objects.filter(pk__in=edited))
+    tell_changed(said_anew)
     for _, number, changed in after:
         for name in changed.keys() & {"restricted", "leads_on"}:
             whom = {"restricted": "who may have", "leads_on": "where old addresses lead of"}[name]
@@ -192,6 +198,7 @@ def undo(act: Act, person: Person) -> Act:
         raise ActError("This has been undone already.")
     done = 0
     edited: list[int] = []
+    said_anew: list[Item] = []
     tree = folders.Tree()
     for (kind, key, before), (_, _, after) in zip(act.before, act.after, strict=True):
         if kind == "folder":
@@ -210,11 +217,14 @@ def undo(act: Act, person: Person) -> Act:
         _set(item, before)
         if before.keys() & {"edits", "restricted", "binned_at"}:
             edited.append(item.pk)
+        if before.keys() & SAID:
+            said_anew.append(item)
         done += 1
     if act.after and not done:
         raise ActError("Nothing of this can be undone any more: it was changed again since.")
     if edited:
         want_files(Item.objects.filter(pk__in=edited))
+    tell_changed(said_anew)
     act.undone = True
     act.save(update_fields=["undone"])
     return Act.objects.create(

@@ -27,7 +27,7 @@ from .keeping import at_once, choose_thumbnail, is_whole, made_file, store
 from .making import made, opened
 from .models import File, Item
 from .search import note_words
-from .signals import tell_files_changed
+from .signals import tell_changed
 
 PICTURES: dict[str, Format] = {form.mime: form for form in (JPEG, PNG, WEBP, GIF, AVIF, SVG)}
 NOTHING_SAID: dict[str, Any] = dict.fromkeys(EDITS)
@@ -124,11 +124,12 @@ def bring_up_to_date(number: int) -> int:
             except FileError as error:
                 Item.objects.filter(pk=number).update(problem=str(error)[:300], made=item.wanted)
                 return count
-        done = Item.objects.filter(pk=number, wanted=item.wanted).update(made=F("wanted"), problem="")
-        if done:
-            choose_thumbnail(item)
-            tell_files_changed(item)
-            return count
+        with transaction.atomic():
+            done = Item.objects.filter(pk=number, wanted=item.wanted).update(made=F("wanted"), problem="")
+            if done:
+                choose_thumbnail(item)
+                tell_changed([item])
+                return count
 
 
 def preview(item: Item, cut: Cut, width: int) -> bytes:
@@ -170,9 +171,10 @@ def read_document(number: int) -> int:
         except CoreError as error:
             problem = str(error)[:300]
     note_words(item, within)
-    Item.objects.filter(pk=number).update(length=length, made=F("wanted"), problem=problem)
-    # Live pages that lead to it name its file and how large that is.
-    tell_files_changed(item)
+    with transaction.atomic():
+        Item.objects.filter(pk=number).update(length=length, made=F("wanted"), problem=problem)
+        # Live pages that lead to it name its file and how large that is.
+        tell_changed([item])
     return len(within)
 
 

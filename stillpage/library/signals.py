@@ -3,7 +3,7 @@ leaves word here; so nobody here need know them."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Collection
 
 from django.db import transaction
 from django.db.models import F, QuerySet
@@ -11,7 +11,7 @@ from django.db.models import F, QuerySet
 from .models import Item
 
 _workers: dict[str, Callable[[int], object]] = {}
-_watchers: list[Callable[[Item], None]] = []
+_watchers: list[Callable[[Collection[Item]], None]] = []
 
 
 def works(kind: str, worker: Callable[[int], object]) -> None:
@@ -19,15 +19,17 @@ def works(kind: str, worker: Callable[[int], object]) -> None:
     _workers[kind] = worker
 
 
-def when_files_change(watcher: Callable[[Item], None]) -> None:
-    """Have ``watcher`` called with every item whose files have changed; who shows items anew registers here."""
+def when_items_change(watcher: Callable[[Collection[Item]], None]) -> None:
+    """Have ``watcher`` called with items of which files have changed, or words that readers get; who shows items
+    registers here."""
     _watchers.append(watcher)
 
 
-def tell_files_changed(item: Item) -> None:
-    """Tell whoever shows an item that its files are others now."""
+def tell_changed(items: Collection[Item]) -> None:
+    """Tell whoever shows items that their files, or their words, are others now; in the transaction that changes
+    them, so that neither is there without the other."""
     for watcher in _watchers:
-        watcher(item)
+        watcher(items)
 
 
 def ask(number: int, kind: str) -> None:

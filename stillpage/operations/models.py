@@ -10,6 +10,7 @@ class Installation(models.Model):
 
     demo = models.BooleanField(default=False)
     begun_at = models.DateTimeField(auto_now_add=True)
+    rendered_by = models.CharField(max_length=40, blank=True, help_text="The program that live pages were rendered by.")
 
 
 def is_demo() -> bool:

@@ -91,7 +91,7 @@ def _alone() -> Iterator[bool]:
 
 def _test_due() -> int:
     """Several hosts at a time, the addresses of one after another."""
-    due = Address.objects.filter(next_test_at__lte=timezone.now(), leads__isnull=False).distinct()
+    due = Address.objects.filter(next_test_at__lte=timezone.now(), uses__isnull=False).distinct()
     by_host: dict[str, list[Address]] = {}
     for row in due.order_by("next_test_at")[:AT_ONCE]:
         by_host.setdefault(row.host, []).append(row)
@@ -121,13 +121,13 @@ def _test_due() -> int:
 
 def is_due() -> bool:
     """Whether any address that some page leads to waits for its test."""
-    return Address.objects.filter(next_test_at__lte=timezone.now(), leads__isnull=False).exists()
+    return Address.objects.filter(next_test_at__lte=timezone.now(), uses__isnull=False).exists()
 
 
 def forget_unused() -> None:
     """Forget the addresses that no page has led to for a month."""
     before = timezone.now() - timedelta(days=30)
-    Address.objects.filter(leads__isnull=True, next_test_at__lt=before).delete()
+    Address.objects.filter(uses__isnull=True, next_test_at__lt=before).delete()
 
 
 @dataclass(frozen=True)

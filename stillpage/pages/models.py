@@ -157,28 +157,25 @@ class Writing(models.Model):
 
 
 class Use(models.Model):
-    """A page names an item of the library: shows it, or links to it. ``live`` says in which of its texts."""
+    """What a text of a page names, one row for each: an item of the library that it shows or links to, a page that it
+    links to (``target``), or an outside address. ``live`` says in which of its texts: what is named by the live one is
+    what the live copy is made from."""
 
     page = models.ForeignKey(Page, on_delete=models.CASCADE, related_name="uses")
-    item = models.ForeignKey(Item, on_delete=models.CASCADE, related_name="uses")
     live = models.BooleanField()
+    item = models.ForeignKey(Item, on_delete=models.CASCADE, null=True, related_name="uses")
+    target = models.ForeignKey(Page, on_delete=models.CASCADE, null=True, related_name="linked_from")
+    address = models.ForeignKey(Address, on_delete=models.CASCADE, null=True, related_name="uses")
     framings = models.JSONField(
         default=list, help_text="What is made of a picture here: sets of `media.editing.EDITS`."
     )
 
     class Meta:
-        constraints = [models.UniqueConstraint(fields=["page", "item", "live"], name="one_use_a_text")]
-
-
-class Leads(models.Model):
-    """A page leads to an outside address. ``live`` says in which of its texts."""
-
-    page = models.ForeignKey(Page, on_delete=models.CASCADE, related_name="leads")
-    address = models.ForeignKey(Address, on_delete=models.CASCADE, related_name="leads")
-    live = models.BooleanField()
-
-    class Meta:
-        constraints = [models.UniqueConstraint(fields=["page", "address", "live"], name="one_lead_a_text")]
+        constraints = [
+            models.UniqueConstraint(fields=["page", "item", "live"], name="one_use_a_text"),
+            models.UniqueConstraint(fields=["page", "target", "live"], name="one_target_a_text"),
+            models.UniqueConstraint(fields=["page", "address", "live"], name="one_address_a_text"),
+        ]
 
 
 class Allowance(models.Model):

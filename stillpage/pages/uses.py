@@ -1,8 +1,9 @@
-"""Which page uses which item of the library, so that nobody changes or removes one without knowing where it shows; and
-which leads to which outside address."""
+"""What the texts of pages name: items of the library, so that nobody changes or removes one without knowing where it
+shows; pages that they link to; and outside addresses."""
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass
 from typing import Any
 
@@ -15,7 +16,7 @@ from stillpage.outside.testing import known, test_due
 from stillpage_core.document import Node
 from stillpage_core.document.naming import Named, framings_in, named_in
 
-from .models import LIGHT, Leads, Page, Use
+from .models import LIGHT, Page, Use
 from .seeing import Sight
 
 
@@ -30,49 +31,59 @@ class Place:
 
 
 def note_uses(page: Page, document: Node | None, *, live: bool) -> None:
-    """Keep which items a text of a page names, and what it makes of pictures; None when there is no such text any more.
+    """Keep what a text of a page names, and what it makes of pictures; None when there is no such text any more.
 
-    Files that a use is the first to need are asked for.
+    Files that a use is the first to need are asked for; addresses that are new are tested soon.
     """
     named = named_in(document) if document else Named()
     framings = framings_in(document) if document else {}
-    there = Item.objects.filter(pk__in=named.items | named.pictures)
-    wanted = set(there.values_list("pk", flat=True))
-    present = {use.item_id: use for use in Use.objects.filter(page=page, live=live)}
-    if gone := present.keys() - wanted:
-        Use.objects.filter(page=page, live=live, item__in=gone).delete()
-    fresh = [
-        Use(page=page, item_id=number, live=live, framings=framings.get(number, []))
-        for number in sorted(wanted - present.keys())
-    ]
-    Use.objects.bulk_create(fresh)
-    changed = [use for number, use in present.items() if number in wanted and use.framings != framings.get(number, [])]
+    present = {_what(use): use for use in Use.objects.filter(page=page, live=live).select_related("address")}
+    wanted = _there(named, {use.address.address: use.address_id for use in present.values() if use.address})
+    gone, fresh = present.keys() - wanted, wanted - present.keys()
+    # Who counts an item's pages locks it; so that nobody waits for each other, all do so in one order, before all else.
+    items = sorted(number for name, number in gone | fresh if name == "item_id")
+    list(Item.objects.select_for_update().filter(pk__in=items).order_by("pk").values_list("pk"))
+    Use.objects.filter(pk__in=[present[what].pk for what in gone]).delete()
+    added = [Use(page=page, live=live, **{name: number}) for name, number in sorted(fresh)]
+    for use in added:
+        use.framings = framings.get(use.item_id or 0, [])
+    Use.objects.bulk_create(added)
+    kept = [use for what, use in present.items() if what not in gone and use.item_id]
+    changed = [use for use in kept if use.framings != framings.get(use.item_id, [])]
     for use in changed:
         use.framings = framings.get(use.item_id, [])
     Use.objects.bulk_update(changed, ["framings"])
-    if gone or fresh:
-        count_pages(gone | {use.item_id for use in fresh})
-    framed = [use.item_id for use in (*fresh, *changed) if any(_says_something(each) for each in use.framings)]
+    count_pages(items)
+    framed = [use.item_id for use in (*added, *changed) if any(_says_something(each) for each in use.framings)]
     if framed:
         want_files(Item.objects.filter(pk__in=framed))
-    _note_leads(page, named.outside, live=live)
-
-
-def _note_leads(page: Page, addresses: frozenset[str], *, live: bool) -> None:
-    """Keep which outside addresses a text of a page leads to; those that are new are tested soon."""
-    present = {lead.address.address: lead for lead in page.leads.filter(live=live).select_related("address")}
-    if gone := present.keys() - addresses:
-        page.leads.filter(pk__in=[present[each].pk for each in gone]).delete()
-    if fresh := addresses - present.keys():
-        Leads.objects.bulk_create(Leads(page=page, address=row, live=live) for row in known(fresh))
+    if any(name == "address_id" for name, _ in fresh):
         transaction.on_commit(lambda: test_due.enqueue() and None)
+
+
+_What = tuple[str, int]
+"""What a use is of: a column of `Use`, and a number."""
+
+
+def _what(use: Use) -> _What:
+    return next((name, number) for name in ("item_id", "target_id", "address_id") if (number := getattr(use, name)))
+
+
+def _there(named: Named, addresses: dict[str, int]) -> set[_What]:
+    """What a document names and there is; ``addresses`` are those known already."""
+    items = Item.objects.filter(pk__in=named.items | named.pictures).values_list("pk", flat=True)
+    targets = Page.objects.filter(pk__in=named.pages).values_list("pk", flat=True)
+    outside = [number for address, number in addresses.items() if address in named.outside]
+    outside += [row.pk for row in known(named.outside - addresses.keys())]
+    found = {"item_id": items, "target_id": targets, "address_id": outside}
+    return {(name, number) for name, numbers in found.items() for number in numbers}
 
 
 def _says_something(framing: dict[str, Any]) -> bool:
     return any(value is not None for value in framing.values())
 
 
-def count_pages(items: set[int]) -> None:
+def count_pages(items: Collection[int]) -> None:
     """Bring up to date on how many pages items are used."""
     counted = Use.objects.filter(item__in=items).values("item").annotate(pages=Count("page", distinct=True))
     pages = {row["item"]: row["pages"] for row in counted}

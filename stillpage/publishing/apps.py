@@ -9,8 +9,8 @@ class PublishingConfig(AppConfig):
     name = "stillpage.publishing"
 
     def ready(self) -> None:
-        from stillpage.library.signals import when_files_change  # noqa: PLC0415 - models are there only now
+        from stillpage.library.signals import when_items_change  # noqa: PLC0415 - models are there only now
 
-        from .publish import show_anew  # noqa: PLC0415
+        from .freshness import tell_items  # noqa: PLC0415
 
-        when_files_change(show_anew)
+        when_items_change(tell_items)

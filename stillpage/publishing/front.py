@@ -8,7 +8,7 @@ is the longest that an old page can be sent. Only while the application or its d
 from __future__ import annotations
 
 import hashlib
-from collections.abc import Iterable
+from collections.abc import Collection, Iterable
 from contextlib import suppress
 from pathlib import Path
 from urllib.parse import quote
@@ -21,9 +21,15 @@ MOST = 2000
 """Of more pages than this, all are taken from there that it has."""
 
 
-def forget(addresses: Iterable[str]) -> None:
-    """Have the front server ask anew for pages; an address is host and path together."""
+def forget(addresses: Iterable[str], hosts: Collection[str] = ()) -> None:
+    """Have the front server ask anew for pages, or for all pages of some hosts; an address is host and path together.
+
+    What it keeps of a host is not known here; so everything is taken from it then. It keeps little, and not for long.
+    """
     if not settings.FRONT:
+        return
+    if hosts:
+        _forget_all()
         return
     for number, address in enumerate(addresses):
         if number == MOST:

@@ -11,8 +11,10 @@ from stillpage.sites.models import Site
 
 
 class Rendered(models.Model):
-    """A page as bytes, ready to be sent. ``address`` is the host and the path together."""
+    """A page as bytes, ready to be sent. ``address`` is the host and the path together; ``frame`` is the number of its
+    site's frame (`Site.frame`) that it was rendered in, 0 before it ever was."""
 
+    frame = models.PositiveIntegerField(default=0)
     address = models.CharField(max_length=700, unique=True, db_collation=EXACT)
     html = models.BinaryField()
     html_gzip = models.BinaryField()
@@ -24,21 +26,51 @@ class Rendered(models.Model):
 
 
 class LiveCopy(Text, Rendered):
-    """The page as readers see it: the text that was published, and what was rendered from it."""
+    """The page as readers see it: the text that was published, and what was rendered from it.
+
+    What was rendered may be older than the text, or than what the text names; `freshness` tells, and mends it. Its
+    bytes from ``text_from`` to ``text_to`` are the text, the others what stands around.
+    """
 
     page = models.OneToOneField(Page, on_delete=models.PROTECT, primary_key=True, related_name="live_copy")
+    site = models.ForeignKey(Site, on_delete=models.PROTECT, related_name="live_copies")
+    text_from = models.PositiveIntegerField(default=0)
+    text_to = models.PositiveIntegerField(default=0)
     published_at = models.DateTimeField()
     published_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     kept = models.ForeignKey(
         KeptText, on_delete=models.PROTECT, null=True, related_name="+", help_text="The version that readers see."
     )
 
+    class Meta:
+        indexes = [models.Index(fields=["site", "frame"], name="live_frame")]
 
-class LiveLink(models.Model):
-    """A link from a live copy to a page, so that it is rendered anew when that page's address or state changes."""
 
-    source = models.ForeignKey(LiveCopy, on_delete=models.CASCADE, related_name="links")
-    target = models.ForeignKey(Page, on_delete=models.CASCADE, related_name="linked_from")
+class Change(models.Model):
+    """Something that live copies are made from has changed, and which of them is not marked yet (`freshness.spread`).
+
+    ``number`` is an item's whose files or words are others; a page's whose address is, or that went live or was
+    withdrawn; or a page's of which something is shown around others: its title, its place in the tree.
+    """
+
+    class Sort(models.TextChoices):
+        ITEM = "item"
+        PAGE = "page"
+        AROUND = "around"
+
+    sort = models.CharField(max_length=10, choices=Sort.choices)
+    number = models.BigIntegerField()
+
+
+class OutOfDate(models.Model):
+    """A live copy is to be rendered anew: its ``text`` too, or only what stands around it.
+
+    Marks are only ever added, and taken away by who renders, those that were there before anything was read; so none
+    is lost that comes while something is rendered.
+    """
+
+    page = models.ForeignKey(Page, on_delete=models.CASCADE, db_constraint=False, related_name="+")
+    text = models.BooleanField()
 
 
 class NotFoundPage(Rendered):

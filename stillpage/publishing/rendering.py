@@ -9,15 +9,17 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from functools import cache, cached_property
 from html import escape
+from pathlib import Path
 
 from django.conf import settings
 from django.contrib.staticfiles.storage import staticfiles_storage
 from django.db.models import F
 from django.utils import timezone
 
+import stillpage_core
 from stillpage.pages.models import Page
 from stillpage.sites.models import Site
-from stillpage_core.writing import Link, PageParts, render_page
+from stillpage_core.writing import Link, PageParts, render_around, render_page
 from stillpage_core.writing import Site as SiteParts
 
 from .models import Rendered
@@ -40,6 +42,16 @@ def frame_weight() -> int:
     css = (folder / "page.css").read_bytes()
     fonts = [name for name in re.findall(r'url\("(.+?)"\)', css.decode()) if "italic" not in name]
     return len(gzip.compress(css, 9)) + sum((folder / name).stat().st_size for name in fonts)
+
+
+@cache
+def maker() -> str:
+    """What tells one program that renders pages from another: a digest of the core, of this module and of the theme's
+    addresses."""
+    digest = hashlib.sha256(" ".join([*stylesheets(), _icon()]).encode())
+    for file in [Path(__file__), *sorted(Path(stillpage_core.__file__).parent.rglob("*.py"))]:
+        digest.update(file.read_bytes())
+    return digest.hexdigest()[:40]
 
 
 @dataclass
@@ -115,16 +127,21 @@ def _above(path: str) -> list[str]:
 
 def page_html(frame: Frame, page: Page, *, title: str, description: str, text: str, sheet: bool = False) -> str:
     """A whole page of ``frame``'s site; ``text`` is what `published_html` gave."""
+    before, after = around(frame, page, title=title, description=description, sheet=sheet)
+    return before + text + after
+
+
+def around(frame: Frame, page: Page, *, title: str, description: str, sheet: bool = False) -> tuple[str, str]:
+    """What stands before the text of a page of ``frame``'s site, and what after it."""
     parts = PageParts(
         title=title,
         description=description,
         address=frame.site.origin + page.path,
-        text=text,
         trail=frame.trail(page),
         below=frame.below(page),
     )
     styles = [*stylesheets(), staticfiles_storage.url("theme/sheet.css")] if sheet else stylesheets()
-    return render_page(frame.parts(page.path), parts, styles, _icon(), sheet=sheet)
+    return render_around(frame.parts(page.path), parts, styles, _icon(), sheet=sheet)
 
 
 def not_found_html(frame: Frame) -> str:
@@ -157,11 +174,19 @@ def signed_in_only_html(frame: Frame, address: str) -> str:
     return render_page(frame.parts(""), parts, stylesheets(), _icon())
 
 
-def fill(rendered: Rendered, address: str, html: str) -> None:
-    """Put a page's bytes, their compressed form and their ETag into a row; the row is not saved."""
-    data = html.encode()
-    rendered.address = address
+FILLED = ("html", "html_gzip", "etag", "rendered_at", "frame")
+"""The fields that `fill` sets."""
+
+
+def fill(rendered: Rendered, data: bytes, frame: int) -> bool:
+    """Put a page's bytes, their compressed form and their ETag into a row, and the number of the frame they were
+    rendered in; the row is not saved. Bytes that are there already stay as old as they are; says whether they are
+    others."""
+    rendered.frame = frame
+    if bytes(rendered.html) == data:
+        return False
     rendered.html = data
     rendered.html_gzip = gzip.compress(data, 9, mtime=0)
     rendered.etag = hashlib.sha256(data).hexdigest()[:32]
     rendered.rendered_at = timezone.now()
+    return True

@@ -19,17 +19,20 @@ from stillpage_core.writing.anchors import anchors_of
 from .models import LiveCopy
 
 
-def resolver_for(documents: Iterable[Node], viewed_from: str = "", site: Site | None = None, *, sight: Sight) -> Known:
+def resolver_for(
+    documents: Iterable[Node], viewed_from: str = "", site: Site | None = None, *, sight: Sight, checks: bool = True
+) -> Known:
     """Know everything that the documents name and ``sight`` lets be seen, in a few queries.
 
     ``viewed_from`` is the origin of the site that shows them: links within it are written without the origin.
-    ``site`` is theirs: items that are kept to others are told apart.
+    ``site`` is theirs: items that are kept to others are told apart. Without ``checks`` what only the page check asks
+    for is not looked up: the headings of other pages, and what is wrong with outside addresses.
     """
     named = [named_in(document) for document in documents]
     pages = {number for each in named for number in each.pages}
-    by_heading = {number for each in named for number in each.by_heading}
+    by_heading = {number for each in named for number in each.by_heading} if checks else set()
     numbers = {number for each in named for number in each.pictures | each.items}
-    outside = {address for each in named for address in each.outside}
+    outside = {address for each in named for address in each.outside} if checks else set()
     items = list(sight.items(Item.objects.filter(pk__in=numbers)).prefetch_related("files"))
     elsewhere = frozenset(Tree().kept_from([site.pk])) if site and items else frozenset()
     anchors = {

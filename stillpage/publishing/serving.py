@@ -1,10 +1,12 @@
-"""Answering readers: at most two indexed queries, no rendering, no session, nothing that tracks. Only who asks for what
-is for signed-in readers is asked for their pass."""
+"""Answering readers: at most two indexed queries, no session, nothing that tracks; only the first who asks for a page
+after it has changed has it rendered. Who asks for what is for signed-in readers is asked for their pass."""
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Callable
 from datetime import UTC
+from typing import Any
 from urllib.parse import urlencode
 
 from django.conf import settings
@@ -16,8 +18,8 @@ from stillpage import room
 from stillpage.library.files import Asker, media
 from stillpage.sites.models import Site
 
-from . import front, page_memory, passes, rendering
-from .models import LiveCopy, NotFoundPage, Rendered
+from . import freshness, front, page_memory, passes, rendering
+from .models import LiveCopy, NotFoundPage, OutOfDate, Rendered
 from .page_memory import Row
 
 CONTENT_SECURITY_POLICY = "; ".join(
@@ -39,13 +41,24 @@ HEADERS = {
     "Referrer-Policy": "strict-origin-when-cross-origin",
     "Cross-Origin-Opener-Policy": "same-origin",
 }
+_LIVE, _NOT_FOUND, _SITE, _MARK = (each._meta.db_table for each in (LiveCopy, NotFoundPage, Site, OutOfDate))
 _ROWS = {
-    (model, packed): f"SELECT {column}, etag, rendered_at FROM {model._meta.db_table} WHERE address = %s"  # noqa: S608
-    for model in (LiveCopy, NotFoundPage)
+    (model, packed): f"SELECT {column}, etag, rendered_at, {number}, {fresh} FROM {table} page "  # noqa: S608
+    f"JOIN {_SITE} site ON site.id = page.site_id WHERE page.address = %s"
+    for model, table, number, fresh in (
+        (
+            LiveCopy,
+            _LIVE,
+            "page.page_id",
+            f"page.frame = site.frame AND NOT EXISTS (SELECT 1 FROM {_MARK} mark WHERE mark.page_id = page.page_id)",  # noqa: S608
+        ),
+        (NotFoundPage, _NOT_FOUND, "page.site_id", "page.frame = site.frame"),
+    )
     for packed, column in ((False, "html"), (True, "html_gzip"))
 }
 """The one query of a reader's request, written out: building it anew each time would cost six times as much as asking
-it (`bench/serving.py`)."""
+it (`bench/serving.py`). It tells the page's number, and whether it is up to date, besides."""
+_log = logging.getLogger(__name__)
 
 
 class PublicSites:
@@ -118,17 +131,49 @@ def _told(html: str, status: int) -> HttpResponse:
 
 
 def _row(model: type[Rendered], packed: bool, address: str) -> Row | None:
+    """The page at an address. One that is out of date is rendered first, but while somebody else does so, or there is
+    no room on the disk, readers get the one before."""
     if row := page_memory.get(address, packed):
         return row
-    state = page_memory.now()
-    with connection.cursor() as cursor:
-        cursor.execute(_ROWS[model, packed], [address])
-        found = cursor.fetchone()
+    state = page_memory.now(address)
+    found = _found(model, packed, address)
+    if found is None and model is NotFoundPage and (site := Site.objects.filter(host=address).first()):
+        _bring_up(model, site.pk, wait=False)
+        found = _found(model, packed, address)
     if found is None:
         return None
-    row = Row(*found)
-    page_memory.keep(address, packed, row, state)
-    return row
+    *row, number, fresh = found
+    if not fresh:
+        _bring_up(model, number, wait=not row[0])
+        state = page_memory.now(address)
+        found = _found(model, packed, address)
+        if found is None:
+            return None
+        *row, _, fresh = found
+    if fresh:
+        page_memory.keep(address, packed, Row(*row), state)
+    return Row(*row)
+
+
+def _found(model: type[Rendered], packed: bool, address: str) -> tuple[Any, ...] | None:
+    with connection.cursor() as cursor:
+        cursor.execute(_ROWS[model, packed], [address])
+        return cursor.fetchone()
+
+
+def _bring_up(model: type[Rendered], number: int, *, wait: bool) -> None:
+    """Have a page rendered anew; ``wait`` when there is none before it that could be sent."""
+    if room.is_none() and not wait:
+        return
+    try:
+        if model is NotFoundPage:
+            freshness.bring_up_not_found(number)
+        else:
+            freshness.bring_up([number], wait=wait)
+    except Exception:
+        if wait:
+            raise
+        _log.exception("The page %s could not be brought up to date; the one before is sent", number)
 
 
 def _sent(request: HttpRequest, row: Row, packed: bool, status: int) -> HttpResponse:

@@ -25,6 +25,10 @@ class Site(models.Model):
         default=True, help_text="Whether authors put their own pages live, or approvers do."
     )
 
+    frame = models.PositiveIntegerField(
+        default=1, help_text="Counts the changes of what stands around every page of the site."
+    )
+
     class Meta:
         ordering = ["id"]
 

@@ -2,7 +2,7 @@
 
 from .html import published_html, storable_html
 from .markdown import markdown
-from .page import Link, PageParts, Site, render_page
+from .page import Link, PageParts, Site, render_around, render_page
 from .text import plain_text
 
 __all__ = [
@@ -12,6 +12,7 @@ __all__ = [
     "markdown",
     "plain_text",
     "published_html",
+    "render_around",
     "render_page",
     "storable_html",
 ]

@@ -43,14 +43,22 @@ class PageParts:
     title: str
     description: str
     address: str
-    text: str
+    text: str = ""
     trail: tuple[Link, ...] = ()
     below: tuple[Link, ...] = ()
     indexable: bool = field(default=True)
 
 
 def render_page(site: Site, page: PageParts, stylesheets: Sequence[str], icon: str, *, sheet: bool = False) -> str:
-    """The page as a complete HTML document.
+    """The page as a complete HTML document; for the arguments see `render_around`."""
+    before, after = render_around(site, page, stylesheets, icon, sheet=sheet)
+    return before + page.text + after
+
+
+def render_around(
+    site: Site, page: PageParts, stylesheets: Sequence[str], icon: str, *, sheet: bool = False
+) -> tuple[str, str]:
+    """What stands in the page's HTML before its text, and what after it; ``page.text`` is not looked at.
 
     ``stylesheets`` and ``icon`` (an SVG) are addresses.
     With ``sheet`` the title and the text can be written in and the page is kept out of search engines; nothing else
@@ -68,32 +76,33 @@ def render_page(site: Site, page: PageParts, stylesheets: Sequence[str], icon: s
         f'<link rel="icon" type="image/svg+xml"{attribute("href", icon)}>',
         *(f'<link rel="stylesheet"{attribute("href", address)}>' for address in stylesheets),
     ]
-    body = [
+    before = [
+        "<!doctype html>",
+        f"<html{attribute('lang', site.language)}{attribute('data-theme', site.theme)}>",
+        "<head>",
+        *head,
+        "</head>",
+        "<body>",
         '<a class="skip" href="#main">Skip to the text</a>',
         _header(site),
         f'<main id="main" class="page"{attribute("tabindex", -1)}>',
         _trail(page.trail),
         f'<h1 class="title">{escape(page.title)}</h1>',
-        f'<div class="text">{page.text}</div>',
+        '<div class="text">',
+    ]
+    after = [
+        "</div>",
         "</main>",
         _below(page),
         f'<footer class="site-foot"><p>{escape(site.footer)}</p></footer>' if site.footer else "",
+        "</body>",
+        "</html>\n",
     ]
-    return "\n".join(
-        part
-        for part in (
-            "<!doctype html>",
-            f"<html{attribute('lang', site.language)}{attribute('data-theme', site.theme)}>",
-            "<head>",
-            *head,
-            "</head>",
-            "<body>",
-            *body,
-            "</body>",
-            "</html>\n",
-        )
-        if part
-    )
+    return _lines(before), _lines(after)
+
+
+def _lines(parts: Sequence[str]) -> str:
+    return "\n".join(part for part in parts if part)
 
 
 def _link(link: Link, current: str) -> str:

@@ -6,7 +6,7 @@ import json
 import random
 import tempfile
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import AbstractContextManager, contextmanager, nullcontext
 from io import BytesIO
 from pathlib import Path
 from typing import Any
@@ -20,7 +20,7 @@ from stillpage.library.receiving import receive
 from stillpage.pages.models import Page, WorkingCopy
 from stillpage.pages.tree import add_page
 from stillpage.people.models import Person, Role, RoleGrant
-from stillpage.publishing import page_memory
+from stillpage.publishing import freshness, page_memory
 from stillpage.sites.models import Site
 
 PASSWORD = "eel-under-the-bridge"
@@ -101,7 +101,7 @@ class _Calls(MediaFolder):
 
     def setUp(self) -> None:
         super().setUp()
-        page_memory.changed()
+        page_memory._kept.clear()
         self.client.defaults["HTTP_HOST"] = "localhost"
         self.client.force_login(self.author, "django.contrib.auth.backends.ModelBackend")
 
@@ -109,9 +109,10 @@ class _Calls(MediaFolder):
         self.client.force_login(person, "django.contrib.auth.backends.ModelBackend")
 
     def call(self, method: str, path: str, body: Any = None, status: int = 200) -> Any:
-        answer = self.client.generic(
-            method, f"/api{path}", b"" if body is None else json.dumps(body), "application/json"
-        )
+        with self.committed():
+            answer = self.client.generic(
+                method, f"/api{path}", b"" if body is None else json.dumps(body), "application/json"
+            )
         self.assertEqual(answer.status_code, status, answer.content[:500])
         if status >= 400:
             self.assertEqual(answer["Content-Type"], "application/problem+json")
@@ -130,6 +131,12 @@ class _Calls(MediaFolder):
         page.working_copy.refresh_from_db()
         return self.call("POST", f"/pages/{page.pk}/publish", {"revision": page.working_copy.revision}, status)
 
+    def render_all(self, site: Site | None = None) -> None:
+        """Have done what the worker would do; of a site, render every page from its text."""
+        if site is not None:
+            freshness.renew(site)
+        freshness.bring_all_up()
+
     def visit_page(self, path: str, host: str = "canal.localhost", **headers: str) -> Any:
         return self.client_class().get(path, HTTP_HOST=host, **headers)
 
@@ -141,7 +148,12 @@ _settings = override_settings(
 
 @_settings
 class ApiTest(_Calls, TestCase):
-    """In one transaction that is never committed."""
+    """In one transaction that is never committed. What a request does once its own is done is done all the same."""
+
+    @classmethod
+    def committed(cls) -> AbstractContextManager[Any]:
+        """What is to be done after a transaction, done at the end of this."""
+        return cls.captureOnCommitCallbacks(execute=True)
 
     @classmethod
     def setUpTestData(cls) -> None:
@@ -151,6 +163,9 @@ class ApiTest(_Calls, TestCase):
 @_settings
 class CommittedApiTest(_Calls, TransactionTestCase):
     """With rows that another connection sees."""
+
+    def committed(self) -> AbstractContextManager[Any]:
+        return nullcontext()
 
     def setUp(self) -> None:
         _with_pages(self)

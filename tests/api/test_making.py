@@ -44,7 +44,8 @@ class MakingTest(ApiTest):
 
     def put_live(self, page, *blocks):
         self.write(page, *blocks)
-        publish(page, self.author, page.working_copy.revision)
+        with self.committed():
+            publish(page, self.author, page.working_copy.revision)
 
 
 class Made(MakingTest):
@@ -277,7 +278,8 @@ class Versions(MakingTest):
         before = self.visit_page("/visit/towpath-walks").content.decode()
         out = self.replaced(item, photograph((900, 300), seed=5))
         self.assertEqual((out["id"], out["version"], out["width"], out["alt"]), (item.pk, 2, 900, "Gates"))
-        bring_up_to_date(item.pk)
+        with self.committed():
+            bring_up_to_date(item.pk)
         after = self.visit_page("/visit/towpath-walks").content.decode()
         self.assertIn('width="720" height="240"', after)
         self.assertNotEqual(before, after)

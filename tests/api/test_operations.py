@@ -5,8 +5,8 @@ import io
 from django.core.management import call_command
 
 from stillpage.operations.models import Installation
-from stillpage.publishing.models import LiveCopy, NotFoundPage
-from stillpage.publishing.publish import render_site
+from stillpage.publishing import freshness
+from stillpage.publishing.models import LiveCopy
 
 from .base import ApiTest
 
@@ -15,15 +15,22 @@ class Prepare(ApiTest):
     def prepare(self):
         call_command("prepare")
 
-    def test_pages_are_rendered_anew_when_the_theme_has_changed_and_left_alone_when_not(self):
+    def test_pages_are_rendered_anew_when_the_program_has_changed_and_left_alone_when_not(self):
         self.publish(self.walks)
+        self.prepare()
+        self.render_all()
         before = LiveCopy.objects.get(page=self.walks)
         self.prepare()
         self.assertEqual(LiveCopy.objects.get(page=self.walks).rendered_at, before.rendered_at)
         older = bytes(before.html).replace(b"page.", b"older.")
-        NotFoundPage.objects.update(html=older)
         LiveCopy.objects.update(html=older)
         self.prepare()
+        self.render_all()
+        self.assertEqual(bytes(LiveCopy.objects.get(page=self.walks).html), older)
+        Installation.objects.update(rendered_by="an older program")
+        self.prepare()
+        self.assertEqual(freshness.waiting(self.site), 1)
+        self.render_all()
         self.assertEqual(bytes(LiveCopy.objects.get(page=self.walks).html), bytes(before.html))
         self.assertContains(self.visit_page("/none"), "There is no such page", status_code=404)
 
@@ -42,6 +49,5 @@ class Prepare(ApiTest):
         self.assertIn("wren", out.getvalue())
 
     def test_a_site_without_live_pages_has_its_404_page_all_the_same(self):
-        render_site(self.site)
         answer = self.visit_page("/")
         self.assertContains(answer, "There is no such page", status_code=404)

@@ -17,6 +17,7 @@ from stillpage.pages import saving
 from stillpage.pages.models import Page
 from stillpage.pages.seeing import ALL
 from stillpage.people.models import Person
+from stillpage.publishing.freshness import bring_all_up
 from stillpage.publishing.models import LiveCopy, NotFoundPage
 from stillpage.publishing.publish import publish
 
@@ -48,6 +49,7 @@ class DemoSites(DemoTest):
         saving.save(cls.minutes, cls.author, draft, cls.minutes.working_copy.revision)
         cls.minutes.working_copy.refresh_from_db()
         publish(cls.minutes, cls.author, cls.minutes.working_copy.revision)
+        bring_all_up()
 
     def test_every_published_page_passes_the_nu_checker_and_axe(self):
         rendered = [*LiveCopy.objects.select_related("page__site"), *NotFoundPage.objects.all()]

@@ -16,7 +16,7 @@ from stillpage.library.models import Folder, Item
 from stillpage.library.receiving import receive
 from stillpage.outside.models import Address
 from stillpage.pages import saving, tree
-from stillpage.pages.models import Allowance, Clash, KeptText, Leads, Writing
+from stillpage.pages.models import Allowance, Clash, KeptText, Use, Writing
 from stillpage.people.models import Person, Role
 from stillpage.publishing.publish import publish
 from stillpage_core.document import document_from_json
@@ -70,7 +70,7 @@ def make_two_sites(to: Any) -> None:
     address = Address.objects.create(
         digest="d" * 64, address=f"https://{SECRET.lower()}.example/", host="x", next_test_at=to.version.at
     )
-    Leads.objects.create(page=to.shut, address=address, live=False)
+    Use.objects.create(page=to.shut, address=address, live=False)
     to.mine = a_picture(to.author, colour="#123")
 
 

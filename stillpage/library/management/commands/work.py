@@ -25,6 +25,7 @@ from stillpage.outages import is_outage
 from stillpage.outside.testing import QUEUE, forget_unused, is_due, test_due
 from stillpage.pages import saving, together
 from stillpage.people import attempts, limiting, sessions
+from stillpage.publishing import freshness
 
 FIRST_SWEEP = 600
 SWEEPS = 24 * 3600
@@ -66,6 +67,7 @@ class Command(BaseCommand):
 
     def _work(self) -> None:
         take_up_again()
+        freshness.take_up_again()
         if "django_tasks_db" not in settings.TASKS["default"]["BACKEND"]:
             # The queue is on a broker, whose own worker does the work.
             self._look_after(self._look_once)
@@ -107,6 +109,7 @@ class Command(BaseCommand):
     def _look_once(self) -> None:
         workers.take_up_killed()
         take_up_again()
+        freshness.take_up_again()
         if room.is_little():
             _log.error("The disk has %d MB left: uploads, publishing and new files wait.", room.left() // 1024 // 1024)
         clear_away()

@@ -14,7 +14,7 @@ from django.db import transaction
 
 from stillpage.operations.models import is_demo
 from stillpage.people.models import Person, Role, RoleGrant
-from stillpage.publishing.publish import render_site
+from stillpage.publishing.freshness import bring_up_not_found
 from stillpage.sites.models import Site
 from stillpage.trail.noting import note
 
@@ -65,7 +65,7 @@ class Command(BaseCommand):
             except ValidationError as error:
                 self._again(error)
         site.save()
-        render_site(site)
+        bring_up_not_found(site.pk)
         self.stdout.write(f"· {site.name} is at {site.origin}/")
 
     def _answer(self, variable: str) -> str:

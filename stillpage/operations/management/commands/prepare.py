@@ -10,9 +10,8 @@ from django.core.management.base import BaseCommand
 from stillpage.operations.models import Installation
 from stillpage.operations.rights import grant_to
 from stillpage.people.models import Person
-from stillpage.publishing.models import NotFoundPage
-from stillpage.publishing.publish import render_site
-from stillpage.publishing.rendering import stylesheets
+from stillpage.publishing.freshness import renew
+from stillpage.publishing.rendering import maker
 from stillpage.sites.models import Site
 
 
@@ -29,9 +28,10 @@ class Command(BaseCommand):
             from demo.load import load_demo  # noqa: PLC0415 - an installation need not have the demo at all
 
             load_demo()
+            Installation.objects.update(rendered_by=maker())
         else:
             Installation.objects.get_or_create(pk=1, defaults={"demo": self._was_demo()})
-            self._render()
+            self._renew()
         if options["for_user"]:
             grant_to(options["for_user"])
 
@@ -39,8 +39,10 @@ class Command(BaseCommand):
         """Whether a database from before there was such a mark was filled by the demo."""
         return Person.objects.filter(email__endswith="@example.invalid").exists()
 
-    def _render(self) -> None:
+    def _renew(self) -> None:
+        """Have live pages rendered anew, in the background, when it was another program that rendered them."""
+        if Installation.objects.filter(rendered_by=maker()).exists():
+            return
         for site in Site.objects.all():
-            shown = NotFoundPage.objects.filter(site=site).first()
-            if shown is None or not all(address.encode() in bytes(shown.html) for address in stylesheets()):
-                render_site(site)
+            renew(site)
+        Installation.objects.update(rendered_by=maker())
