@@ -91,7 +91,7 @@ def spread() -> int:
             if sort in of:
                 uses = Use.objects.filter(live=True, **{column: of[sort]})
                 marked += _mark(LiveCopy.objects.filter(page__in=uses.values("page")), text=True)
-        sites = set()
+        sites = set(of.get(_Sort.SITE, ()))
         for page in Page.objects.filter(pk__in=of.get(_Sort.AROUND, ())):
             shown = _that_show(page)
             if shown is None:

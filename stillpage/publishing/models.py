@@ -50,13 +50,15 @@ class Change(models.Model):
     """Something that live copies are made from has changed, and which of them is not marked yet (`freshness.spread`).
 
     ``number`` is an item's whose files or words are others; a page's whose address is, or that went live or was
-    withdrawn; or a page's of which something is shown around others: its title, its place in the tree.
+    withdrawn; a page's of which something is shown around others: its title, its place in the tree; or a site's of
+    which what stands around all pages is another.
     """
 
     class Sort(models.TextChoices):
         ITEM = "item"
         PAGE = "page"
         AROUND = "around"
+        SITE = "site"
 
     sort = models.CharField(max_length=10, choices=Sort.choices)
     number = models.BigIntegerField()

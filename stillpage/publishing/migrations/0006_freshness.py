@@ -19,7 +19,7 @@ class Migration(migrations.Migration):
             name='Change',
             fields=[
                 ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
-                ('sort', models.CharField(choices=[('item', 'Item'), ('page', 'Page'), ('around', 'Around')], max_length=10)),
+                ('sort', models.CharField(choices=[('item', 'Item'), ('page', 'Page'), ('around', 'Around'), ('site', 'Site')], max_length=10)),
                 ('number', models.BigIntegerField()),
             ],
         ),

@@ -1,0 +1,36 @@
+"""What readers should have: every live page rendered from nothing, of the texts and what they name as they are now."""
+
+from __future__ import annotations
+
+from stillpage.pages.seeing import ALL
+from stillpage.publishing.models import LiveCopy, NotFoundPage
+from stillpage.publishing.rendering import Frame, not_found_html, page_html
+from stillpage.publishing.resolving import resolver_for
+from stillpage.sites.models import Site
+from stillpage_core.writing import published_html
+
+
+def should_be(only: str = "") -> dict[str, str]:
+    """Each live page by its address, as it should be; the answers where there is nothing, by their hosts. With ``only``
+    those alone that begin so."""
+    found: dict[str, str] = {}
+    for site in Site.objects.all():
+        if only and not only.startswith(site.host):
+            continue
+        frame = Frame.of(site)
+        found[site.host] = not_found_html(frame)
+        for live in LiveCopy.objects.filter(page__site=site).select_related("page"):
+            if not (site.host + live.page.path).startswith(only):
+                continue
+            resolver = resolver_for([live.tree], site.origin, sight=ALL)
+            text = published_html(live.tree, resolver)
+            html = page_html(frame, live.page, title=live.title, description=live.description, text=text)
+            found[site.host + live.page.path] = html
+    return found
+
+
+def is_kept() -> dict[str, str]:
+    """Each page as it is kept for readers."""
+    return {
+        each.address: bytes(each.html).decode() for model in (LiveCopy, NotFoundPage) for each in model.objects.all()
+    }
