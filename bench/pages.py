@@ -3,8 +3,9 @@
 Fills a database of its own on a server of its own with a tree in which each page has ten below it, all live. Each act
 is asked of the API in this process; “SQL” is the plainest statement that writes, or reads, the same row of a live copy
 in the same run, and “ratio” is the act beside it. “Growth” is the act beside itself on the site a tenth as large: what
-costs only what it touches shows 1, what looks at every page shows 10. A title that the navigation names is published
-where it is still told in minutes (`--all`: everywhere).
+costs only what it touches shows 1, what looks at every page shows 10. “All right again” is what the worker does after
+a title that every page shows: rendering what stands around the texts of so many pages a second; and after the program
+itself has changed, the texts too.
 """
 
 from __future__ import annotations
@@ -12,18 +13,19 @@ from __future__ import annotations
 import resource
 import statistics
 import sys
+import time
 from collections.abc import Callable
 from functools import partial
 from typing import Any
 
 from ops.common import guarded
 
-from .common import ARGUMENTS, SMALL, a_database, aim, milliseconds
+from .common import SMALL, a_database, aim, milliseconds
 
 SIZES = (100, 1_000) if SMALL else (1_000, 10_000, 100_000)
 ROUNDS = 2 if SMALL else 9
-WHOLE_SITE = SIZES[-1] if "--all" in ARGUMENTS or SMALL else 10_000
-"""The largest site of which a title in the navigation is published."""
+SPELL = 2 if SMALL else 20
+"""For how many seconds the worker renders, where it is measured."""
 TOP = 8
 """How many pages the navigation names."""
 HOST = "bench.localhost"
@@ -42,6 +44,7 @@ def _measure() -> None:
     from django.test import Client  # noqa: PLC0415
 
     from stillpage.people.models import Person, Role, RoleGrant  # noqa: PLC0415
+    from stillpage.publishing import freshness  # noqa: PLC0415
     from stillpage.sites.models import Site  # noqa: PLC0415
 
     settings.ALLOWED_HOSTS = ["localhost", HOST]
@@ -68,10 +71,13 @@ def _measure() -> None:
             told = f"{grown:7.2f}" if grown else " " * 7
             print(f"{size:8,} {took:10.1f} {plain:8.2f} {took / plain:8.1f} {told}   {name}", flush=True)
             before[name] = took
+        _again(site, "all right again after a title in the navigation", lambda: freshness._move_on([site.pk]))
+        _again(site, "all right again after a new program", lambda: freshness.renew(site))
         peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
         print(f"{size:8,} {peak:10.0f} MB at most in this process, so far", flush=True)
     aim("a new title below the navigation, growth from one site to one ten times as large", growth, most=2)
     aim("a new title below the navigation, ms, on the largest site", before[DEEP], most=1000)
+    aim("a new title in the navigation, ms, on the largest site", before[TOP_TITLE], most=1000)
     aim("Contents, ms, on the largest site", before["Contents"], most=300)
 
 
@@ -80,6 +86,7 @@ def _median(act: Act, rounds: int) -> float:
 
 
 DEEP = "publish a new title, below the navigation"
+TOP_TITLE = "publish a new title in the navigation"
 
 
 def _acts(client: Any, site: Any, size: int) -> dict[str, tuple[Act, Act, int]]:
@@ -87,6 +94,8 @@ def _acts(client: Any, site: Any, size: int) -> dict[str, tuple[Act, Act, int]]:
     from django.db import connection  # noqa: PLC0415
 
     from stillpage.pages.models import Page, WorkingCopy  # noqa: PLC0415
+    from stillpage.publishing import page_memory  # noqa: PLC0415
+    from stillpage.publishing.models import LiveCopy  # noqa: PLC0415
 
     leaf = Page.objects.filter(site=site).order_by("-pk")[0]
     top = Page.objects.filter(site=site, parent=None).exclude(path="/").order_by("pk")[0]
@@ -113,16 +122,34 @@ def _acts(client: Any, site: Any, size: int) -> dict[str, tuple[Act, Act, int]]:
             cursor.execute("SELECT html, etag FROM publishing_livecopy WHERE address = %s", [HOST + leaf.path])
             cursor.fetchall()
 
+    def stale(_: int) -> None:
+        LiveCopy.objects.filter(page=leaf).update(frame=0)
+        page_memory.changed([HOST + leaf.path])
+        _good(client.get(leaf.path, HTTP_HOST=HOST))
+
     acts: dict[str, tuple[Act, Act, int]] = {
         "a reader's request": (lambda _: _good(client.get(leaf.path, HTTP_HOST=HOST)), read, ROUNDS),
         "save": (save, write, ROUNDS),
         "publish, the title as it was": (lambda _: publish(leaf, "Always so"), write, ROUNDS),
         DEEP: (lambda turn: publish(leaf, f"Turn {turn} of {size}"), write, ROUNDS),
+        TOP_TITLE: (lambda turn: publish(top, f"Top {turn} of {size}"), write, ROUNDS),
+        "a reader's request, out of date": (stale, read, ROUNDS),
         "Contents": (lambda _: _good(client.get(f"/api/sites/{site.pk}/contents")), read, 2),
     }
-    if size <= WHOLE_SITE:
-        acts["publish a new title in the navigation"] = (lambda turn: publish(top, f"Top {turn} of {size}"), write, 1)
     return acts
+
+
+def _again(site: Any, growth: str, change: Callable[[], object]) -> None:
+    """Print how many pages a second the worker renders anew after a change."""
+    from stillpage.publishing import freshness  # noqa: PLC0415
+
+    change()
+    before, begun = freshness.waiting(site), time.monotonic()
+    freshness.bring_all_up(begun + SPELL)
+    took = time.monotonic() - begun
+    done = before - freshness.waiting(site)
+    each = took / done * 1000
+    print(f"{before:8,} {each:10.1f} {'':8} {'':8} {'':7}   {growth}: {done / took:.0f} pages a second", flush=True)
 
 
 def _good(response: Any) -> None:
@@ -156,8 +183,11 @@ def _fill(site: Any, person: Any, there: int, size: int) -> None:
         said = {"title": f"Page {number}", "description": "", "document": document}
         digest = digest_of(**said)
         copies.append(WorkingCopy(page_id=number, digest=digest, saved_at=now, saved_by=person, **said))
-        live = LiveCopy(page_id=number, digest=digest, published_at=now, published_by=person, **said)
-        fill(live, HOST + path, "<p>What was rendered of it, here but a line.</p>" * 80)
+        live = LiveCopy(page_id=number, site=site, digest=digest, published_at=now, published_by=person, **said)
+        live.address = HOST + path
+        text = b"<p>What was rendered of it, here but a line.</p>" * 80
+        live.text_to = len(text)
+        fill(live, text, site.frame)
         lives.append(live)
         if len(pages) == 2000 or number == size:
             for model, rows in ((Page, pages), (WorkingCopy, copies), (LiveCopy, lives)):

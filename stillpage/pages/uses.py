@@ -42,8 +42,10 @@ def note_uses(page: Page, document: Node | None, *, live: bool) -> None:
     gone, fresh = present.keys() - wanted, wanted - present.keys()
     # Who counts an item's pages locks it; so that nobody waits for each other, all do so in one order, before all else.
     items = sorted(number for name, number in gone | fresh if name == "item_id")
-    list(Item.objects.select_for_update().filter(pk__in=items).order_by("pk").values_list("pk"))
-    Use.objects.filter(pk__in=[present[what].pk for what in gone]).delete()
+    if items:
+        list(Item.objects.select_for_update().filter(pk__in=items).order_by("pk").values_list("pk"))
+    if gone:
+        Use.objects.filter(pk__in=[present[what].pk for what in gone]).delete()
     added = [Use(page=page, live=live, **{name: number}) for name, number in sorted(fresh)]
     for use in added:
         use.framings = framings.get(use.item_id or 0, [])
@@ -53,7 +55,8 @@ def note_uses(page: Page, document: Node | None, *, live: bool) -> None:
     for use in changed:
         use.framings = framings.get(use.item_id, [])
     Use.objects.bulk_update(changed, ["framings"])
-    count_pages(items)
+    if items:
+        count_pages(items)
     framed = [use.item_id for use in (*added, *changed) if any(_says_something(each) for each in use.framings)]
     if framed:
         want_files(Item.objects.filter(pk__in=framed))
@@ -74,7 +77,8 @@ def _there(named: Named, addresses: dict[str, int]) -> set[_What]:
     items = Item.objects.filter(pk__in=named.items | named.pictures).values_list("pk", flat=True)
     targets = Page.objects.filter(pk__in=named.pages).values_list("pk", flat=True)
     outside = [number for address, number in addresses.items() if address in named.outside]
-    outside += [row.pk for row in known(named.outside - addresses.keys())]
+    if new := named.outside - addresses.keys():
+        outside += [row.pk for row in known(new)]
     found = {"item_id": items, "target_id": targets, "address_id": outside}
     return {(name, number) for name, numbers in found.items() for number in numbers}
 
