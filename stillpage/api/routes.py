@@ -12,6 +12,7 @@ from ninja import Router
 from stillpage.pages import tree
 from stillpage.pages.models import Page
 from stillpage.pages.seeing import sight_of
+from stillpage.publishing import freshness
 from stillpage.publishing import publish as publishing
 from stillpage.publishing.rendering import frame_weight
 from stillpage.rights import Right, may, require
@@ -37,11 +38,16 @@ def _may_see(request: HttpRequest, site: Site) -> bool:
 
 
 @router.get("/sites/{site_id}/contents", response=schemas.Contents, tags=["pages"])
-def contents(request: HttpRequest, site_id: int) -> Any:
-    """The tree of a site's pages."""
+def contents(request: HttpRequest, site_id: int, below: int | None = None, start: int = 0) -> Any:
+    """The tree of a site's pages, or the branch ``below`` one of them: of few pages all, of very many the uppermost.
+
+    What stands under a page of which only the number below is told is asked for by another request, as is what
+    follows the last one right under ``below``, from the ``start``-th on.
+    """
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Right.SEE_CONTENTS, site)
     fields = ("path", "in_navigation", "working_copy__title", "working_copy__digest", "live_copy", "live_copy__digest")
+    found = tree.branch(site, below, max(0, start), *fields)
     entries = [
         {
             "id": row["id"],
@@ -50,11 +56,19 @@ def contents(request: HttpRequest, site_id: int) -> Any:
             "path": row["path"],
             "state": _state(row),
             "in_navigation": row["in_navigation"],
+            "below": row["below"],
         }
-        for row in tree.in_order(Page.objects.filter(site=site), *fields)
+        for row in found.rows
     ]
+    out = {
+        "site": shapes.site_out(site, request.user),
+        "pages": entries,
+        "among": found.among,
+        "all": Page.objects.filter(site=site).count(),
+        "out_of_date": freshness.waiting(site),
+    }
     # What the schema describes is sent as it is: checking thousands of entries takes longer than finding them.
-    return JsonResponse({"site": shapes.site_out(site, request.user), "pages": entries})
+    return JsonResponse(out)
 
 
 def _state(row: dict[str, Any]) -> str:

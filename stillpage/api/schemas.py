@@ -96,11 +96,15 @@ class ContentsEntry(Schema):
     path: str
     state: State
     in_navigation: bool
+    below: int = Field(description="How many pages stand right under it; they may be given here or not.")
 
 
 class Contents(Schema):
     site: SiteOut
     pages: list[ContentsEntry] = Field(description="Each page before those below it, siblings in order.")
+    among: int = Field(description="How many pages stand right under the one asked for, or at the top.")
+    all: int = Field(description="How many pages the site has.")
+    out_of_date: int = Field(description="How many live pages wait for being rendered anew, in the background.")
 
 
 class NewPage(Schema):

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 
 from django.db import IntegrityError, transaction
-from django.db.models import F, QuerySet
+from django.db.models import Count, F
 from django.utils import timezone
 
 from stillpage.people.models import Person
@@ -31,19 +32,51 @@ class AddressTaken(PageError):
     title = "The address is taken"
 
 
-def in_order(pages: QuerySet[Page], *fields: str) -> list[dict[str, Any]]:
-    """Pages of one site as the Contents lists them: each before its children, siblings by position. Of each there are
-    ``id``, ``parent_id`` and the ``fields`` asked for, and no more: a site may have very many."""
-    below: dict[int | None, list[dict[str, Any]]] = {}
-    for row in pages.order_by("-position", "-id").values("id", "parent_id", *fields):
-        below.setdefault(row["parent_id"], []).append(row)
+@dataclass(frozen=True)
+class Branch:
+    """Some of the pages below a page, or at the top: ``rows`` are those that are given, each before those below it;
+    ``among`` is how many there are right under it."""
+
+    rows: list[dict[str, Any]]
+    among: int
+
+
+AT_ONCE = 400
+"""How many pages of a branch are given at once; whoever wants more asks for the branches within, or goes on."""
+
+
+def branch(site: Site, below: int | None, start: int, *fields: str) -> Branch:
+    """The pages right under a page (None: at the top) from the ``start``-th on, and those under these, level by level,
+    as long as whole levels go into `AT_ONCE`; so a small site is given whole, and of a very large one nothing is read
+    that is not given.
+
+    Of each there are ``id``, ``parent_id``, the ``fields`` asked for, and ``below``: how many stand right under it.
+    """
+    pages = Page.objects.filter(site=site)
+    right_under = pages.filter(parent=below)
+    by_place = right_under.order_by("position", "id").values("id", "parent_id", *fields)
+    level = list(by_place[start : start + AT_ONCE])
+    children: dict[int, list[dict[str, Any]]] = {}
+    given, whole = len(level), level
+    while level:
+        numbers = [row["id"] for row in level]
+        counted = pages.filter(parent__in=numbers).order_by().values("parent").annotate(number=Count("id"))
+        under = {row["parent"]: row["number"] for row in counted}
+        for row in level:
+            row["below"] = under.get(row["id"], 0)
+        given += sum(under.values())
+        if given > AT_ONCE or not under:
+            break
+        level = list(pages.filter(parent__in=numbers).order_by("position", "id").values("id", "parent_id", *fields))
+        for row in level:
+            children.setdefault(row["parent_id"], []).append(row)
     ordered: list[dict[str, Any]] = []
-    waiting = below.get(None, [])
+    waiting = whole[::-1]
     while waiting:
         row = waiting.pop()
         ordered.append(row)
-        waiting += below.get(row["id"], [])
-    return ordered
+        waiting += children.get(row["id"], [])[::-1]
+    return Branch(ordered, right_under.count())
 
 
 def clean_title(title: str) -> str:

@@ -8,7 +8,9 @@ from django.db import OperationalError, connection
 from django.test import Client
 from django.test.utils import CaptureQueriesContext
 
+from stillpage.pages import tree
 from stillpage.pages.models import KeptText, Page, WorkingCopy
+from stillpage.pages.tree import add_page
 from stillpage.publishing.models import LiveCopy
 
 from .base import ApiTest, a_document, a_picture
@@ -27,8 +29,36 @@ class Contents(ApiTest):
         )
 
     def test_the_number_of_queries_does_not_grow_with_the_pages(self):
-        with self.assertNumQueries(5):
-            self.call("GET", f"/sites/{self.site.pk}/contents")
+        def queries():
+            with CaptureQueriesContext(connection) as asked:
+                self.call("GET", f"/sites/{self.site.pk}/contents")
+            return len(asked)
+
+        before = queries()
+        for number in range(20):
+            add_page(self.site, self.author, f"Page {number}", parent=self.visit)
+        self.assertEqual(queries(), before)
+
+    def test_of_very_many_pages_the_uppermost_come_first_and_the_others_by_branch(self):
+        for number in range(7):
+            add_page(self.site, self.author, f"Walk {number}", parent=self.walks)
+
+        def asked(query=""):
+            answer = self.call("GET", f"/sites/{self.site.pk}/contents{query}")
+            return [(page["path"], page["below"]) for page in answer["pages"]], answer["among"], answer["all"]
+
+        whole = asked()
+        self.assertEqual(len(whole[0]), 10)
+        self.assertEqual(whole[0][2], ("/visit/towpath-walks", 7))
+        with patch.object(tree, "AT_ONCE", 3):
+            self.assertEqual(asked(), ([("/", 0), ("/visit", 1), ("/visit/towpath-walks", 7)], 2, 10))
+            under = f"?below={self.walks.pk}"
+            self.assertEqual(asked(under)[:2], ([(f"/visit/towpath-walks/walk-{n}", 0) for n in range(3)], 7))
+            self.assertEqual([path[-1] for path, _ in asked(f"{under}&start=6")[0]], ["6"])
+            self.assertEqual(asked(f"{under}&start=7")[0], [])
+        with patch.object(tree, "AT_ONCE", 2):
+            self.assertEqual(asked()[0], [("/", 0), ("/visit", 1)])
+        self.assertEqual(asked("?below=999999"), ([], 0, 10))
 
     def test_states_follow_what_is_live(self):
         self.publish(self.walks)

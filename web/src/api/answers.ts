@@ -10,7 +10,7 @@ export const answers = {
   sessions: ["sessions"],
   trail: (act: string, name: string) => ["trail", act, name],
   sites: ["sites"],
-  contents: (site: number) => ["contents", site],
+  contents: (site: number, ...branch: (number | null)[]) => ["contents", site, ...branch],
   siteChecks: (site: number) => ["site-checks", site],
   outsideLinks: (site: number) => ["outside-links", site],
   checks: ["checks"],
@@ -56,11 +56,16 @@ export const sitesAsked = queryOptions({
   queryFn: () => ask(client.GET("/api/sites")),
 })
 
-/** The tree of a site's pages. */
-export const contentsAsked = (site: number) =>
+/** The tree of a site's pages, or of what stands below one of them, from the start-th right under it on. */
+export const contentsAsked = (site: number, below: number | null = null, start = 0) =>
   queryOptions({
-    queryKey: answers.contents(site),
-    queryFn: () => ask(client.GET("/api/sites/{site_id}/contents", { params: { path: { site_id: site } } })),
+    queryKey: answers.contents(site, below, start),
+    queryFn: () =>
+      ask(
+        client.GET("/api/sites/{site_id}/contents", {
+          params: { path: { site_id: site }, query: { below, start } },
+        }),
+      ),
   })
 
 /** A page to write on. */

@@ -1052,7 +1052,10 @@ export interface paths {
         };
         /**
          * Contents
-         * @description The tree of a site's pages.
+         * @description The tree of a site's pages, or the branch ``below`` one of them: of few pages all, of very many the uppermost.
+         *
+         *     What stands under a page of which only the number below is told is asked for by another request, as is what
+         *     follows the last one right under ``below``, from the ``start``-th on.
          */
         get: operations["stillpage_api_routes_contents"];
         put?: never;
@@ -1560,6 +1563,21 @@ export interface components {
         /** Contents */
         Contents: {
             /**
+             * All
+             * @description How many pages the site has.
+             */
+            all: number;
+            /**
+             * Among
+             * @description How many pages stand right under the one asked for, or at the top.
+             */
+            among: number;
+            /**
+             * Out Of Date
+             * @description How many live pages wait for being rendered anew, in the background.
+             */
+            out_of_date: number;
+            /**
              * Pages
              * @description Each page before those below it, siblings in order.
              */
@@ -1571,6 +1589,11 @@ export interface components {
          * @description A page as the Contents shows it. ``state`` "changed" means: live, and the working copy differs.
          */
         ContentsEntry: {
+            /**
+             * Below
+             * @description How many pages stand right under it; they may be given here or not.
+             */
+            below: number;
             /** Id */
             id: number;
             /** In Navigation */
@@ -8495,7 +8518,10 @@ export interface operations {
     };
     stillpage_api_routes_contents: {
         parameters: {
-            query?: never;
+            query?: {
+                below?: number | null;
+                start?: number;
+            };
             header?: never;
             path: {
                 site_id: number;
@@ -8533,6 +8559,15 @@ export interface operations {
             };
             /** @description There is no such thing, or not for this person */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
                 headers: {
                     [name: string]: unknown;
                 };

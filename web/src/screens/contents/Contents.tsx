@@ -16,6 +16,7 @@ export function Contents() {
     ...contentsAsked(siteId),
     enabled: siteId > 0,
     refetchOnMount: "always",
+    refetchInterval: ({ state }) => (state.data?.out_of_date ? 2000 : false),
   })
   const site = contents.data?.site
   useEffect(() => {
@@ -55,7 +56,8 @@ export function Contents() {
               Contents
             </Heading>
             <Text color="quiet" mb="6">
-              {contents.data.site.name}, {contents.data.pages.length} pages
+              {contents.data.site.name}, {contents.data.all.toLocaleString("en-GB")} pages
+              <chakra.span role="status">{beingRendered(contents.data.out_of_date)}</chakra.span>
             </Text>
             <Tree key={siteId} contents={contents.data} />
             <States />
@@ -80,6 +82,13 @@ export function Contents() {
       </chakra.main>
     </>
   )
+}
+
+/** What is said while live pages show something that has just changed, and are not all brought up to it. */
+function beingRendered(number: number): string {
+  if (!number) return ""
+  const pages = number === 1 ? "one live page is" : `${number.toLocaleString("en-GB")} live pages are`
+  return `; ${pages} being brought up to date`
 }
 
 function States() {

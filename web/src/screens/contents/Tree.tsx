@@ -2,79 +2,57 @@
  * A site's pages, set like the contents page of a book. A tree as ARIA has it: one stop for Tab, arrows within.
  */
 import { Button, chakra, HStack } from "@chakra-ui/react"
-import { type KeyboardEvent, useEffect, useRef, useState } from "react"
+import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react"
 import { useNavigate } from "react-router"
 import type { Contents, ContentsEntry } from "../../api/client"
 import { Gauge, STATE_WORDS } from "../../look/Gauge"
 import { AddPage } from "./AddPage"
 import { BringIn } from "./BringIn"
+import { type Row, useBranches } from "./useBranches"
 
-interface Row {
-  entry: ContentsEntry
-  depth: number
-  parent: boolean
-  place: number
-  among: number
-}
-
-function rowsOf(pages: ContentsEntry[], folded: ReadonlySet<number>): Row[] {
-  const below = new Map<number | null, ContentsEntry[]>()
-  for (const page of pages) below.set(page.parent, [...(below.get(page.parent) ?? []), page])
-  const rows: Row[] = []
-  const add = (parent: number | null, depth: number) => {
-    const siblings = below.get(parent) ?? []
-    siblings.forEach((entry, index) => {
-      rows.push({ entry, depth, parent: below.has(entry.id), place: index + 1, among: siblings.length })
-      if (!folded.has(entry.id)) add(entry.id, depth + 1)
-    })
-  }
-  add(null, 0)
-  return rows
-}
-
-function useFolded(siteId: number) {
-  const key = `folded:${siteId}`
-  const [folded, setFolded] = useState<ReadonlySet<number>>(
-    () => new Set(JSON.parse(localStorage.getItem(key) ?? "[]") as number[]),
-  )
-  const set = (id: number, fold: boolean) => {
-    const next = new Set(folded)
-    if (fold) next.add(id)
-    else next.delete(id)
-    localStorage.setItem(key, JSON.stringify([...next]))
-    setFolded(next)
-  }
-  return [folded, set] as const
-}
+/** What a row is known by, whatever comes or goes around it. */
+const nameOf = (row: Row) => ("entry" in row ? `page ${row.entry.id}` : `below ${row.under}`)
 
 export function Tree({ contents }: { contents: Contents }) {
-  const [folded, fold] = useFolded(contents.site.id)
-  const [at, setAt] = useState<number | null>(null)
+  const { rows, pages, fold, more } = useBranches(contents)
+  const [at, setAt] = useState("")
   const [addingTo, setAddingTo] = useState<number | null | undefined>(undefined)
   const [bringing, setBringing] = useState(false)
   const navigate = useNavigate()
   const list = useRef<HTMLDivElement>(null)
   const moved = useRef(false)
-  const rows = rowsOf(contents.pages, folded)
-  const current = rows.find((row) => row.entry.id === at) ?? rows[0]
+  const current = rows.find((row) => nameOf(row) === at) ?? rows[0]
+  const chosen = current && "entry" in current ? current.entry : null
 
   useEffect(() => {
-    if (moved.current && at !== null) list.current?.querySelector<HTMLElement>(`[data-page="${at}"]`)?.focus()
+    if (moved.current && at) list.current?.querySelector<HTMLElement>(`[data-row="${at}"]`)?.focus()
     moved.current = false
   }, [at])
 
   const move = (row: Row | undefined) => {
     if (!row) return
     moved.current = true
-    setAt(row.entry.id)
+    setAt(nameOf(row))
   }
-  const write = (row: Row) => navigate(`/pages/${row.entry.id}`)
+  const act = (row: Row) => {
+    if ("entry" in row) {
+      void navigate(`/pages/${row.entry.id}`)
+      return
+    }
+    // Where it stood there will be pages: whoever asked for them by keyboard stays with the page before them.
+    move(rows[rows.indexOf(row) - 1])
+    more(row.under)
+  }
+  const above = (row: Row) => {
+    const parent = "entry" in row ? row.entry.parent : row.under
+    return rows.find((each) => "entry" in each && each.entry.id === parent)
+  }
 
   const key = (event: KeyboardEvent) => {
     if (!current) return
     const index = rows.indexOf(current)
-    const id = current.entry.id
-    const unfolded = current.parent && !folded.has(id)
+    const parent = (chosen?.below ?? 0) > 0
+    const unfolded = parent && "entry" in current && !current.folded
     switch (event.key) {
       case "ArrowDown":
         move(rows[index + 1])
@@ -90,15 +68,15 @@ export function Tree({ contents }: { contents: Contents }) {
         break
       case "ArrowRight":
         if (unfolded) move(rows[index + 1])
-        else if (current.parent) fold(id, false)
+        else if (chosen && parent) fold(chosen, false)
         break
       case "ArrowLeft":
-        if (unfolded) fold(id, true)
-        else move(rows.find((row) => row.entry.id === current.entry.parent))
+        if (chosen && unfolded) fold(chosen, true)
+        else move(above(current))
         break
       case "Enter":
       case " ":
-        write(current)
+        act(current)
         break
       default:
         return
@@ -106,28 +84,27 @@ export function Tree({ contents }: { contents: Contents }) {
     event.preventDefault()
   }
 
-  const place = contents.pages.find((page) => page.id === addingTo)
+  const place = pages.find((page) => page.id === addingTo)
   return (
     <>
       <chakra.div role="tree" aria-label={`Pages of ${contents.site.name}`} ref={list} onKeyDown={key}>
         {rows.map((row) => (
           <Line
-            key={row.entry.id}
+            key={nameOf(row)}
             row={row}
-            folded={folded.has(row.entry.id)}
             current={row === current}
-            onFold={() => fold(row.entry.id, !folded.has(row.entry.id))}
-            onOpen={() => write(row)}
-            onFocus={() => setAt(row.entry.id)}
+            onFold={fold}
+            onAct={() => act(row)}
+            onFocus={() => setAt(nameOf(row))}
           />
         ))}
       </chakra.div>
       {rows.length === 0 && <chakra.p color="quiet">This site has no pages yet. Add the first one.</chakra.p>}
       {contents.site.may_write && addingTo === undefined && !bringing && (
         <HStack mt="3" py="2" gap="2" flexWrap="wrap" position="sticky" bottom="0" bg="ground">
-          {current && (
-            <Button size="sm" variant="outline" onClick={() => setAddingTo(current.entry.id)}>
-              Add a page under “{current.entry.title}”
+          {chosen && (
+            <Button size="sm" variant="outline" onClick={() => setAddingTo(chosen.id)}>
+              Add a page under “{chosen.title}”
             </Button>
           )}
           <Button size="sm" variant="outline" onClick={() => setAddingTo(null)}>
@@ -138,9 +115,7 @@ export function Tree({ contents }: { contents: Contents }) {
           </Button>
         </HStack>
       )}
-      {bringing && (
-        <BringIn site={contents.site} current={current?.entry ?? null} onDone={() => setBringing(false)} />
-      )}
+      {bringing && <BringIn site={contents.site} current={chosen} onDone={() => setBringing(false)} />}
       {addingTo !== undefined && (
         <AddPage site={contents.site} parent={place ?? null} onDone={() => setAddingTo(undefined)} />
       )}
@@ -150,34 +125,62 @@ export function Tree({ contents }: { contents: Contents }) {
 
 interface LineProps {
   row: Row
-  folded: boolean
   current: boolean
-  onFold(): void
-  onOpen(): void
+  onFold(entry: ContentsEntry, folded: boolean): void
+  onAct(): void
   onFocus(): void
 }
 
-function Line({ row, folded, current, onFold, onOpen, onFocus }: LineProps) {
-  const { entry, depth } = row
+function Line(props: LineProps) {
+  const { row } = props
+  if ("entry" in row) return <PageLine {...props} row={row} />
+  const left = row.left.toLocaleString("en-GB")
+  const words = {
+    more: `Show more of the ${left} pages that follow`,
+    coming: "The pages are on their way …",
+    failed: "The pages that stand here could not be had. Press to ask again.",
+  }
+  return (
+    <TreeItem {...props}>
+      <chakra.span color={row.state === "failed" ? "wrong" : "quiet"} fontSize="sm" pl="7">
+        {words[row.state]}
+      </chakra.span>
+    </TreeItem>
+  )
+}
+
+/** One stop of the tree, with what ARIA has said of it. */
+function TreeItem({ row, current, onAct, onFocus, children }: LineProps & { children: ReactNode }) {
+  const page = "entry" in row ? row : null
   return (
     <chakra.div
       role="treeitem"
-      data-page={entry.id}
-      aria-level={depth + 1}
-      aria-setsize={row.among}
-      aria-posinset={row.place}
-      aria-expanded={row.parent ? !folded : undefined}
+      data-row={nameOf(row)}
+      data-page={page?.entry.id}
+      aria-level={row.depth + 1}
+      aria-setsize={page?.among}
+      aria-posinset={page?.place}
+      aria-expanded={page && page.entry.below > 0 ? !page.folded : undefined}
       tabIndex={current ? 0 : -1}
       onFocus={onFocus}
-      onClick={onOpen}
+      onClick={onAct}
       display="flex"
       alignItems="baseline"
       gap="2"
       py="1"
       cursor="pointer"
-      style={{ paddingLeft: `${depth * 1.75}rem` }}
+      style={{ paddingLeft: `${row.depth * 1.75}rem` }}
       _hover={{ "& .name": { textDecoration: "underline", textUnderlineOffset: "4px" } }}
     >
+      {children}
+    </chakra.div>
+  )
+}
+
+function PageLine(props: LineProps & { row: Extract<Row, { entry: ContentsEntry }> }) {
+  const { entry, depth, folded } = props.row
+  return (
+    <TreeItem {...props}>
       <chakra.span
         w="5"
         flexShrink="0"
@@ -185,12 +188,12 @@ function Line({ row, folded, current, onFold, onOpen, onFocus }: LineProps) {
         color="quiet"
         aria-hidden="true"
         onClick={(event) => {
-          if (!row.parent) return
+          if (entry.below === 0) return
           event.stopPropagation()
-          onFold()
+          props.onFold(entry, !folded)
         }}
       >
-        {row.parent ? (folded ? "▸" : "▾") : ""}
+        {entry.below > 0 ? (folded ? "▸" : "▾") : ""}
       </chakra.span>
       <chakra.span
         className="name"
@@ -225,6 +228,6 @@ function Line({ row, folded, current, onFold, onOpen, onFocus }: LineProps) {
         <Gauge state={entry.state} />
         <chakra.span srOnly={{ base: true, sm: false }}>{STATE_WORDS[entry.state]}</chakra.span>
       </HStack>
-    </chakra.div>
+    </TreeItem>
   )
 }

@@ -204,7 +204,7 @@ function Search(props: SearchProps) {
   const [within, setWithin] = useState<PageRef | null>(null)
   const found = useFound(query, { wanted: open, bring: mode === "bring", site })
   const headings = useHeadings(within)
-  const tree = useTree(open && withTree)
+  const { tree, left } = useTree(open && withTree)
   const toLink = open && mode === "link"
   const here = useOfSheet(sheet, ({ doc }) => (toLink ? anchorsOf(doc) : []))
   const inPage = within && { page: within, headings: headings ?? [] }
@@ -377,6 +377,11 @@ function Search(props: SearchProps) {
                   </Button>
                 )}
               </HStack>
+              {left > 0 && (
+                <Text fontSize="xs" color="quiet">
+                  These are the uppermost pages. Type to find the {left.toLocaleString("en-GB")} others.
+                </Text>
+              )}
             </Box>
           )}
           <Box flex="1" minH="0" overflowY="auto" mx="-2" px="2" tabIndex={mode === "link" ? 0 : undefined}>

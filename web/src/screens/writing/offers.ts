@@ -155,14 +155,16 @@ export function useHeadings(page: PageRef | null): Heading[] | null {
   return page ? (answer.data ?? null) : null
 }
 
-/** Every page of every site, in the order of the Contents. */
-export function useTree(wanted: boolean): Offer[] {
+/** The pages of every site, in the order of the Contents; of very large sites the uppermost, `left` says without how many
+ * others. */
+export function useTree(wanted: boolean): { tree: Offer[]; left: number } {
   const sites = useQuery({ ...sitesAsked, enabled: wanted })
   const trees = useQueries({
     queries: (sites.data ?? []).map((site) => ({ ...contentsAsked(site.id), enabled: wanted })),
   })
-  if (!wanted) return []
-  return trees.flatMap(({ data }) => {
+  if (!wanted) return { tree: [], left: 0 }
+  const left = trees.reduce((sum, { data }) => sum + (data ? data.all - data.pages.length : 0), 0)
+  const tree = trees.flatMap(({ data }) => {
     if (!data) return []
     const depths = new Map<number, number>()
     return data.pages.map((each): Offer => {
@@ -173,6 +175,7 @@ export function useTree(wanted: boolean): Offer[] {
       return { kind: "page", page, href: `page:${id}`, name: title, depth }
     })
   })
+  return { tree, left }
 }
 
 /** An address typed by hand, with what is missing put before it; null when it is none. */
