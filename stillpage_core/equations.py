@@ -18,8 +18,8 @@ from xml.etree import ElementTree
 from latex2mathml import commands, symbols_parser
 from latex2mathml.converter import convert
 
-from .document.kinds import FORBIDDEN
 from .errors import CoreError
+from .kinds.kind import FORBIDDEN
 
 LONGEST = 2000
 DEEPEST = 60

@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from io import BytesIO
 
 from .document.node import Node
-from .document.references import parse_reference
 from .errors import ReadingError
 from .media.documents import sniff_document
 from .media.pictures import FileError
@@ -16,6 +15,7 @@ from .reading import Arriving, Reading, read_html, read_markdown, read_text
 from .reading.docx import read_docx
 from .reading.encoding import text_from
 from .reading.odt import read_odt
+from .references import parse_reference
 from .resolving import ImageFile, ItemTarget, PageTarget, PictureTarget
 from .writing import plain_text
 from .writing.carrying import Carried, alt_of

@@ -13,11 +13,11 @@ from ..colour import Rgb
 from ..document.changes import ReplaceText
 from ..document.node import Mark, Node
 from ..document.outline import Entry
-from ..document.references import Reference, parse_reference
 from ..document.schema import SCHEMA
 from ..document.walking import node_at, text_of, units
 from ..errors import Path
 from ..readability import Readability
+from ..references import Reference, parse_reference
 from ..resolving import Resolver
 from ..writing.anchors import anchors_of
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from .kinds import Attribute, Element, MarkKind, NodeKind
+from ..kinds.kind import Attribute, Element, MarkKind, NodeKind
 from .schema import MARKS, NODES, SCHEMA, VERSION
 
 Json = dict[str, Any]

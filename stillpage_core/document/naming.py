@@ -5,9 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from ..media.editing import EDITS
+from ..kinds.ways import ways_of
+from ..references import parse_reference
 from .node import Node
-from .references import parse_reference
 from .walking import walk
 
 
@@ -23,38 +23,52 @@ class Named:
     outside: frozenset[str] = frozenset()
 
 
+class Names:
+    """Gathers whom nodes name; each kind tells of its own (`kinds.ways.Ways.names`)."""
+
+    def __init__(self) -> None:
+        self.pages: set[int] = set()
+        self.items: set[int] = set()
+        self.by_heading: set[int] = set()
+        self.outside: set[str] = set()
+        self.framings: dict[int, list[dict[str, Any]]] = {}
+
+    def link(self, href: str) -> None:
+        """A link to an address of any sort."""
+        reference = parse_reference(href)
+        if reference and reference.kind == "outside":
+            self.outside.add(href)
+        elif reference and reference.number:
+            (self.pages if reference.kind == "page" else self.items).add(reference.number)
+            if reference.kind == "page" and reference.fragment:
+                self.by_heading.add(reference.number)
+
+    def picture(self, item: int, framing: dict[str, Any]) -> None:
+        """An item that is shown, and what is made of it here: a value for each of `media.editing.EDITS`."""
+        known = self.framings.setdefault(item, [])
+        if framing not in known:
+            known.append(framing)
+
+    def of(self, document: Node) -> Names:
+        """Go through a document."""
+        for _, node in walk(document):
+            for mark in node.marks:
+                if mark.kind == "link":
+                    self.link(mark.attrs["href"])
+            if names := ways_of(node.kind).names:
+                names(self, node)
+        return self
+
+
 def named_in(document: Node) -> Named:
     """Everything ``document`` names by number."""
-    pages: set[int] = set()
-    items: set[int] = set()
-    pictures: set[int] = set()
-    by_heading: set[int] = set()
-    outside: set[str] = set()
-    for _, node in walk(document):
-        if node.kind == "picture":
-            pictures.add(node.attrs["item"])
-        addresses = [mark.attrs["href"] for mark in node.marks if mark.kind == "link"]
-        if node.kind == "call_to_action" and node.attrs["href"]:
-            addresses.append(node.attrs["href"])
-        for address in addresses:
-            reference = parse_reference(address)
-            if reference and reference.kind == "outside":
-                outside.add(address)
-            elif reference and reference.number:
-                (pages if reference.kind == "page" else items).add(reference.number)
-                if reference.kind == "page" and reference.fragment:
-                    by_heading.add(reference.number)
-    return Named(frozenset(pages), frozenset(items), frozenset(pictures), frozenset(by_heading), frozenset(outside))
+    found = Names().of(document)
+    pictures = frozenset(found.framings)
+    pages, items, by_heading = frozenset(found.pages), frozenset(found.items), frozenset(found.by_heading)
+    return Named(pages, items, pictures, by_heading, frozenset(found.outside))
 
 
 def framings_in(document: Node) -> dict[int, list[dict[str, Any]]]:
     """For each picture shown, what its uses say is to be made of the original: every distinct set of `EDITS`, those
     that leave everything to the item included."""
-    found: dict[int, list[dict[str, Any]]] = {}
-    for _, node in walk(document):
-        if node.kind == "picture":
-            framing = {name: node.attrs[name] for name in EDITS}
-            of_item = found.setdefault(node.attrs["item"], [])
-            if framing not in of_item:
-                of_item.append(framing)
-    return found
+    return Names().of(document).framings

@@ -8,7 +8,7 @@ from typing import Any, TypeVar, dataclass_transform
 
 from ..budget import spend
 from ..errors import DocumentError, Path
-from .kinds import Attribute, forbidden_character
+from ..kinds.kind import Attribute, forbidden_character
 from .schema import SCHEMA, VERSION
 
 DEEPEST = 40

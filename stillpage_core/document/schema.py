@@ -1,18 +1,21 @@
-"""Every kind of node and mark there is. The format is laid down here and nowhere else.
+"""Every kind of node and mark there is. What a document stands on is laid down here, the other kinds in `kinds`, and
+the format nowhere else.
 
-The editor's schema, the TypeScript types and the JSON Schema are generated from this file (`generated.py`); the HTML
-writer and reader work from it. A change that older documents do not survive raises `VERSION`.
+The editor's schema, the TypeScript types and the JSON Schema are generated from this (`generated.py`); the HTML writer
+and reader work from it. A change that older documents do not survive raises `VERSION`.
 """
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from importlib import import_module
 
-from ..media.editing import STEEPEST
-from . import references
+from .. import references
+from ..kinds import KINDS
+from ..kinds.kind import Attribute, Element, MarkKind, NodeKind
+from ..kinds.parts import PARTS
 from .content import Content, compile_content
-from .kinds import Attribute, Element, MarkKind, NodeKind
 
 VERSION = 1
 """The version of the format, kept in every document."""
@@ -20,14 +23,9 @@ VERSION = 1
 _ANCHOR = Attribute("string", default=None, nullable=True, maximum=100, pattern=references.FRAGMENT)
 _ALIGN = Attribute("string", default=None, nullable=True, pattern="centre|end")
 _STYLE = Attribute("string", default=None, nullable=True, maximum=40, pattern="[a-z][a-z0-9-]*")
-_LATEX = Attribute("string", minimum=1, maximum=2000)
 _SPAN = Attribute("integer", default=1, minimum=1, maximum=200)
-_PLACE = "(?:0|[1-9][0-9]{0,3}|10000)"
-_SIDE = "(?:[1-9][0-9]{0,3}|10000)"
-_PARTS = "paragraph | bulleted_list | numbered_list | picture | preformatted"
-"""What may stand within a block that holds others."""
 
-NODES = (
+_GROUND = (
     NodeKind(
         "doc",
         "the body of a page",
@@ -71,34 +69,9 @@ NODES = (
         "list_item",
         "one item of a list; lists, pictures and preformatted text may stand inside it. anchor is set where something "
         "links to it, as a footnote's number does to the note",
-        content=f"paragraph ({_PARTS})*",
+        content=f"paragraph ({PARTS})*",
         attributes={"anchor": _ANCHOR},
         element=Element("li", {"data-anchor": "anchor"}),
-        defining=True,
-    ),
-    NodeKind(
-        "quotation",
-        "words of somebody else, and where they come from",
-        content="quotation_words quotation_source?",
-        group="block",
-        element=Element("figure", css_class="quotation"),
-        defining=True,
-    ),
-    NodeKind("quotation_words", "what is quoted", content=f"({_PARTS})+", element=Element("blockquote")),
-    NodeKind(
-        "quotation_source",
-        "who said it, and where",
-        content="inline*",
-        element=Element("figcaption"),
-        marks=True,
-        defining=True,
-    ),
-    NodeKind(
-        "aside",
-        "something beside the text: a note, a tip or a warning",
-        content=f"({_PARTS} | equation)+",
-        group="block",
-        attributes={"sort": Attribute("string", default="note", pattern="note|tip|warning")},
         defining=True,
     ),
     NodeKind(
@@ -133,7 +106,7 @@ NODES = (
     NodeKind(
         "table_cell",
         "a cell",
-        content=f"({_PARTS})+",
+        content=f"({PARTS})+",
         attributes={"colspan": _SPAN, "rowspan": _SPAN},
         element=Element("td", {"colspan": "colspan", "rowspan": "rowspan"}),
         table_role="cell",
@@ -141,7 +114,7 @@ NODES = (
     NodeKind(
         "table_header",
         "a cell that names its column or its row",
-        content=f"({_PARTS})+",
+        content=f"({PARTS})+",
         attributes={"colspan": _SPAN, "rowspan": _SPAN},
         element=Element("th", {"colspan": "colspan", "rowspan": "rowspan"}),
         table_role="header_cell",
@@ -159,51 +132,16 @@ NODES = (
         element=Element("pre", {"data-language": "language"}),
         defining=True,
     ),
-    NodeKind("divider", "a change of subject, shown as a line", group="block", element=Element("hr")),
-    NodeKind(
-        "picture",
-        "a picture of the media library. alt is None where the item's own alt text serves; caption stands below it. "
-        "width is in CSS pixels, None as wide as its place; turn (quarter turns), straighten (tenths of a degree), "
-        "crop (x,y,width,height), ratio and focus (x,y) say what is made of the original, in ten-thousandths of its "
-        "sides; None leaves it to the item (media/editing.py)",
-        group="block",
-        attributes={
-            "item": Attribute("integer", minimum=1, maximum=10**15 - 1),
-            "alt": Attribute("string", default=None, nullable=True, minimum=1, maximum=1000),
-            "decorative": Attribute("boolean", default=False),
-            "caption": Attribute("string", default=None, nullable=True, minimum=1, maximum=1000),
-            "width": Attribute("integer", default=None, nullable=True, minimum=16, maximum=4000),
-            "place": Attribute("string", default=None, nullable=True, pattern="start|end|centre|wide"),
-            "space": Attribute("string", default=None, nullable=True, pattern="none|little|much"),
-            "border": Attribute("string", default=None, nullable=True, pattern="line|frame"),
-            "turn": Attribute("integer", default=None, nullable=True, minimum=0, maximum=3),
-            "straighten": Attribute("integer", default=None, nullable=True, minimum=-STEEPEST, maximum=STEEPEST),
-            "crop": Attribute("string", default=None, nullable=True, pattern=rf"{_PLACE},{_PLACE},{_SIDE},{_SIDE}"),
-            "ratio": Attribute("string", default=None, nullable=True, pattern="[1-9][0-9]?:[1-9][0-9]?"),
-            "focus": Attribute("string", default=None, nullable=True, pattern=f"{_PLACE},{_PLACE}"),
-        },
-    ),
-    NodeKind("equation", "an equation on a line of its own", group="block", attributes={"latex": _LATEX}),
-    NodeKind(
-        "call_to_action",
-        "what the reader should do next: a link that stands out. href is None until it is chosen",
-        content="text*",
-        group="block",
-        attributes={
-            "href": Attribute(
-                "string", default=None, nullable=True, minimum=1, maximum=references.LONGEST, pattern=references.PATTERN
-            ),
-            "emphasis": Attribute("string", default="main", pattern="main|quiet"),
-        },
-        defining=True,
-    ),
     NodeKind("text", "words", group="inline", inline=True),
-    NodeKind(
-        "formula", "an equation within a line", group="inline", inline=True, marks=True, attributes={"latex": _LATEX}
-    ),
     NodeKind(
         "line_break", "a new line in the same paragraph", group="inline", inline=True, element=Element("br"), marks=True
     ),
+)
+"""What a document stands on."""
+
+NODES: tuple[NodeKind, ...] = (
+    *_GROUND,
+    *(kind for name in KINDS for kind in import_module(f"..kinds.{name}", __package__).NODES),
 )
 
 MARKS = (

@@ -10,6 +10,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from ..errors import Path
+from ..kinds.ways import ways_of
 from .node import Mark, Node
 from .schema import SCHEMA
 
@@ -27,16 +28,14 @@ def walk(node: Node, path: Path = ()) -> Iterator[tuple[Path, Node]]:
 
 
 def text_of(node: Node) -> str:
-    """The words of a node without marks; a line break is a newline, neighbouring blocks are parted by one. Of a
-    picture it is the caption."""
+    """The words of a node without marks; a line break is a newline, neighbouring blocks are parted by one. Of a kind
+    that says something by its attributes it is that: the caption of a picture, the LaTeX of an equation."""
     if node.kind == "text":
         return node.text
     if node.kind == "line_break":
         return "\n"
-    if node.kind in ("formula", "equation"):
-        return str(node.attrs["latex"])
-    if node.kind == "picture":
-        return node.attrs["caption"] or ""
+    if words := ways_of(node.kind).words:
+        return words(node)
     if len(node.content) == 1:
         return text_of(node.content[0])
     joint = "" if SCHEMA.nodes[node.kind].is_textblock else "\n"

@@ -11,8 +11,8 @@ import unicodedata
 from collections.abc import Sequence
 
 from ..document.node import Node, make
-from ..document.references import FRAGMENT
 from ..document.walking import text_of
+from ..references import FRAGMENT
 from ..writing.anchors import anchors_of, linked_places
 
 _DROPPED = re.compile(r"[^\w\- ]+")

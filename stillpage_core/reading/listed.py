@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 from ..document.fitting import fitted, words_of
 from ..document.node import Node, make
 from ..document.walking import text_of
-from ..writing.html import ASIDE_LABELS
+from ..kinds.aside import LABELS as ASIDE_LABELS
 from .reading import Told
 
 DEEPEST = 15

@@ -15,10 +15,10 @@ from mdit_py_plugins.footnote import footnote_plugin
 
 from ..document.fitting import fitted
 from ..document.node import Mark, Node, in_order, make
-from ..document.references import FRAGMENT, parse_reference
 from ..document.schema import SCHEMA
 from ..document.tables import squared
 from ..document.walking import text_of, walk
+from ..references import FRAGMENT, parse_reference
 from .contents import with_places
 from .front_matter import split_front_matter, taken
 from .html import html_blocks, marks_of

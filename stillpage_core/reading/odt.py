@@ -9,11 +9,11 @@ from dataclasses import dataclass, field
 from lxml import etree
 
 from ..document.node import Mark, Node, in_order, make
-from ..document.references import parse_reference
 from ..document.schema import SCHEMA
 from ..document.tables import squared
 from ..errors import ReadingError
 from ..languages import is_tag
+from ..references import parse_reference
 from ..writing.style_names import PARAGRAPHS, read_call, read_mark, read_picture, read_preformatted, read_variant
 from .html.fragments import note_anchor
 from .listed import Caption, Listed, Piece, Styled, assembled, called, whole_preformatted

@@ -9,11 +9,11 @@ from typing import Literal
 
 from ..document.node import Node
 from ..document.normal import normal_form
-from ..document.references import parse_reference
 from ..document.schema import SCHEMA
 from ..document.walking import units, walk
 from ..errors import Path
-from ..writing.html import PICTURE_SETTING
+from ..kinds.picture import SETTING as PICTURE_SETTING
+from ..references import parse_reference
 from ..writing.source import CARET
 from .html import html_blocks
 from .html.styles import meaning_of

@@ -8,7 +8,7 @@ from itertools import pairwise
 
 from ..document.fitting import fitted
 from ..document.node import Mark, Node, in_order, make
-from ..document.references import parse_reference
+from ..references import parse_reference
 from .listed import is_empty
 from .mending import mended
 from .reading import Arriving, Reading, has_words

@@ -7,13 +7,13 @@ from __future__ import annotations
 import sys
 from typing import Any
 
-from ..document.references import LONGEST
 from ..formats import FORMATS
+from ..kinds.aside import LABELS as ASIDE_LABELS
+from ..kinds.picture import STANDING
 from ..media import documents, pictures, shown
 from ..media.editing import STEEPEST, UNIT
+from ..references import LONGEST
 from ..writing import anchors
-from ..writing.html import ASIDE_LABELS
-from ..writing.style_names import STANDING
 
 
 def shared() -> dict[str, Any]:

@@ -6,8 +6,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
 from ..document.node import Node
-from ..document.references import parse_reference
 from ..document.walking import text_of, walk
+from ..references import parse_reference
 
 
 @dataclass(frozen=True)

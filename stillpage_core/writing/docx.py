@@ -9,16 +9,17 @@ from __future__ import annotations
 import zipfile
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from functools import partial
 from html import escape
 from io import BytesIO
 
 from ..document.node import Node
 from ..document.tables import grid_of
+from ..kinds.ways import ways_of
 from .anchors import places_of
 from .carrying import Carried, PictureFile, alt_of, marks_by_kind, notes_of
-from .html import ASIDE_LABELS
-from .omml import omml
-from .style_names import of_call, of_marks, of_picture, of_preformatted, of_variant
+from .style_names import of_marks, of_picture, of_preformatted, of_variant
+from .text import Writer as Text
 
 _EMU = 9525
 """English Metric Units in a pixel of 1/96 inch."""
@@ -49,7 +50,7 @@ _ALIGN = {"centre": "center", "end": "end"}
 def docx(document: Node, carried: Carried) -> bytes:
     """The page as a DOCX file, its title first. Pictures that ``carried`` has no bytes of are left out, their alt
     texts and captions stay."""
-    return _Writer(document, carried).package()
+    return Writer(document, carried).package()
 
 
 _NAMES = {"": "Text", "ListParagraph": "List Paragraph", "TableHeading": "Table Heading", "SmallPrint": "Small print"}
@@ -89,7 +90,9 @@ class _Part:
         return f'{_XML}<Relationships xmlns="{_PACKAGE}/relationships">{relations}</Relationships>'
 
 
-class _Writer:
+class Writer:
+    """Writes what is within for whatever has a way of its own (`kinds.ways`)."""
+
     def __init__(self, document: Node, carried: Carried) -> None:
         self.document = document
         self.carried = carried
@@ -168,6 +171,8 @@ class _Writer:
         return f"<w:p>{set_so}{inside}</w:p>"
 
     def block(self, node: Node, style: str = "", depth: int = 0) -> str:
+        if way := ways_of(node.kind).docx:
+            return way(self, node, style)
         match node.kind:
             case "heading":
                 words = self.words(node.content)
@@ -176,13 +181,6 @@ class _Writer:
                 return self.paragraph(self.variant(f"Heading{node.attrs['level'] - 1}", align=_align(node)), words)
             case "bulleted_list" | "numbered_list":
                 return self.list(node, depth, {"Quote": "quotation", "Aside": "aside"}.get(style, ""))
-            case "quotation":
-                words = self.blocks(node.content[0].content, "Quote")
-                sources = [each.content for each in node.content[1:]]
-                return words + "".join(self.paragraph("Quote", self.run("— ") + self.words(each)) for each in sources)
-            case "aside":
-                label = self.paragraph("Aside", self.run(ASIDE_LABELS[node.attrs["sort"]], "<w:b/>"))
-                return label + self.blocks(node.content, "Aside")
             case "table":
                 return self.table(node)
             case "preformatted":
@@ -191,19 +189,11 @@ class _Writer:
                     within = f"list {style.removeprefix('ListContinue') or 1}"
                 named = of_preformatted(node.attrs["language"], within)
                 return self.paragraph(self.own_style("paragraph", named), self.words(node.content))
-            case "divider":
-                return self.paragraph("HorizontalLine", "")
-            case "picture":
-                return self.picture(node, style)
-            case "equation":
-                return self.paragraph(style, f"<m:oMathPara>{omml(node.attrs['latex'])}</m:oMathPara>")
-            case "call_to_action":
-                inside = self.words(node.content)
-                href = node.attrs["href"]
-                named = self.own_style("paragraph", of_call(node.attrs["emphasis"]), "Normal", "<w:rPr><w:b/></w:rPr>")
-                return self.paragraph(named, self.linked(href, inside) if href else inside)
-        named = style or {"lead": "Lead", "small-print": "SmallPrint"}.get(node.attrs["style"] or "", "")
-        return self.paragraph(self.variant(named, align=_align(node)), self.words(node.content))
+            case "paragraph":
+                named = style or {"lead": "Lead", "small-print": "SmallPrint"}.get(node.attrs["style"] or "", "")
+                return self.paragraph(self.variant(named, align=_align(node)), self.words(node.content))
+        lines = Text(self.notes, partial(alt_of, carried=self.carried)).block(node).split("\n")
+        return "".join(self.paragraph(style, self.run(line)) for line in lines if line)
 
     def own_style(self, kind: str, name: str, base: str = "HTMLPreformatted", inside: str = "") -> str:
         """The identity of a style that this text alone has."""
@@ -323,8 +313,8 @@ class _Writer:
     def inline(self, node: Node) -> str:
         if node.kind == "line_break":
             return "<w:r><w:br/></w:r>"
-        if node.kind == "formula":
-            return omml(node.attrs["latex"])
+        if way := ways_of(node.kind).docx:
+            return way(self, node, "")
         if anchor := self.notes.of(node):
             number = self.notes.items[anchor][0]
             return (

@@ -11,30 +11,22 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Iterator, Mapping
 from html import escape
+from typing import Any
 
-from ..document.kinds import Element, NodeKind
 from ..document.node import Mark, Node
-from ..document.references import parse_reference
 from ..document.schema import SCHEMA
 from ..document.tables import grid_of
 from ..document.walking import text_of
-from ..equations import equation_html
-from ..media.editing import EDITS
+from ..kinds.kind import Element, NodeKind
+from ..kinds.ways import Ways, ways_of
 from ..media.labels import labelled
-from ..media.shown import Shown, shown
+from ..media.shown import Shown
+from ..references import parse_reference
 from ..resolving import Resolver
 from .anchors import anchors_of
-from .style_names import STANDING
 
 FORM = "data-stillpage-document"
 """The attribute that tells the reader that HTML is in the storable form; its value is the format's version."""
-
-PICTURE_SETTING = (*STANDING, *EDITS)
-"""The attributes of a picture that say how it stands, and what is made of the original; the storable form writes each
-as ``data-NAME``. On the live page the theme asks for the standing only."""
-
-ASIDE_LABELS = {"note": "Note", "tip": "Tip", "warning": "Warning"}
-"""What stands at the head of an aside."""
 
 NEW_WINDOW = " (opens in a new window)"
 """What a screen reader says at the end of a link that opens one; everybody else sees a sign."""
@@ -50,17 +42,17 @@ def published_html(document: Node, resolver: Resolver) -> str:
 
 def storable_html(document: Node) -> str:
     """The document as HTML that `reading.html` turns back into the same document."""
-    return f'<article {FORM}="{document.attrs["version"]}">{_Storable().blocks(document)}</article>\n'
+    return f'<article {FORM}="{document.attrs["version"]}">{Storable().blocks(document)}</article>\n'
 
 
 def storable_block(node: Node) -> str:
     """One block as it stands in the storable form."""
-    return _Storable().block(node)
+    return Storable().block(node)
 
 
 def mark_tags(mark: Mark) -> tuple[str, str]:
     """The opening and the closing tag of a mark as they stand in the storable form."""
-    start, end = _Storable().mark(mark, "\0").split("\0")
+    start, end = Storable().mark(mark, "\0").split("\0")
     return start, end
 
 
@@ -69,29 +61,25 @@ def attribute(name: str, value: object) -> str:
     return f" {name}" if value is True else f' {name}="{escape(str(value))}"'
 
 
-class _Storable:
+class Storable:
     """Writes the storable form. The published form overrides what differs."""
 
     def blocks(self, parent: Node) -> str:
         return "".join(self.block(child) for child in parent.content)
 
     def block(self, node: Node) -> str:
+        if way := self.way(ways_of(node.kind)):
+            return str(way(self, node))
+        if node.kind == "table":
+            return self.table(node)
         kind = SCHEMA.nodes[node.kind]
-        if kind.element is not None:
-            inside = self.textblock(node) if kind.is_textblock else self.blocks(node)
-            return self.element(kind.element, node, inside)
-        match node.kind:
-            case "picture":
-                return self.picture(node)
-            case "aside":
-                return self.aside(node)
-            case "table":
-                return self.table(node)
-            case "equation":
-                return self.equation(node)
-            case "call_to_action":
-                return self.call_to_action(node)
-        raise ValueError(f"There is no HTML for a node of the kind “{node.kind}”.")
+        if kind.element is None:
+            raise ValueError(f"There is no HTML for a node of the kind “{node.kind}”.")
+        return self.element(kind.element, node, self.textblock(node) if kind.is_textblock else self.blocks(node))
+
+    def way(self, ways: Ways) -> Any:
+        """How nodes of a kind are written in this form; None where their element says it."""
+        return ways.storable
 
     def textblock(self, node: Node) -> str:
         return self.words(node.content)
@@ -112,40 +100,8 @@ class _Storable:
     def added(self, node: Node | Mark) -> str:
         return ""
 
-    def picture(self, node: Node) -> str:
-        attributes: dict[str, object] = {"src": f"item:{node.attrs['item']}"}
-        if node.attrs["alt"] is not None:
-            attributes["alt"] = node.attrs["alt"]
-        elif node.attrs["decorative"]:
-            attributes["alt"] = ""
-        if node.attrs["decorative"]:
-            attributes["data-decorative"] = ""
-        setting = {f"data-{name}": node.attrs[name] for name in PICTURE_SETTING if node.attrs[name] is not None}
-        return figure(image(attributes), node.attrs["caption"], setting)
-
-    def aside(self, node: Node) -> str:
-        sort = node.attrs["sort"]
-        return (
-            f'<div class="aside"{attribute("data-sort", sort)} role="note">'
-            f'<p class="aside-label">{ASIDE_LABELS[sort]}</p>'
-            f'<div class="aside-text">{self.blocks(node)}</div></div>'
-        )
-
     def table(self, node: Node) -> str:
         return f'<div class="table"><table>{self.blocks(node)}</table></div>'
-
-    def equation(self, node: Node) -> str:
-        return f'<div class="equation"{attribute("data-latex", node.attrs["latex"])}></div>'
-
-    def formula(self, node: Node) -> str:
-        return f'<span class="formula"{attribute("data-latex", node.attrs["latex"])}></span>'
-
-    def call_to_action(self, node: Node) -> str:
-        return self.call(node, "" if node.attrs["href"] is None else attribute("href", node.attrs["href"]))
-
-    def call(self, node: Node, link: str) -> str:
-        emphasis = attribute("data-emphasis", node.attrs["emphasis"])
-        return f'<p class="call"{emphasis}><a{link}>{self.textblock(node)}</a></p>'
 
     def words(self, nodes: Iterable[Node]) -> str:
         """Inline content, marks nested as the editor nests them: a mark shared by neighbours is opened once."""
@@ -172,13 +128,13 @@ class _Storable:
     def inline(self, node: Node) -> str:
         if node.kind == "line_break":
             return "<br>"
-        return self.formula(node) if node.kind == "formula" else escape(node.text, quote=False)
+        return escape(node.text, quote=False) if node.kind == "text" else self.block(node)
 
     def mark(self, mark: Mark, inside: str) -> str:
         return self.element(SCHEMA.marks[mark.kind].element, mark, inside)
 
 
-class Published(_Storable):
+class Published(Storable):
     """Writes the published form; `listening` adds places to it."""
 
     def __init__(self, resolver: Resolver) -> None:
@@ -260,24 +216,6 @@ class Published(_Storable):
             return None
         return f"{page.address}#{reference.fragment}" if reference.fragment else page.address
 
-    def picture(self, node: Node) -> str:
-        target = self.resolver.picture(node.attrs["item"])
-        if target is None or not target.files:
-            return ""
-        self.pictures += 1
-        alt = "" if node.attrs["decorative"] else (node.attrs["alt"] or ("" if target.decorative else target.alt))
-        at = shown(target, node.attrs)
-        attributes = {**image_attributes(at), "alt": alt}
-        if self.pictures > 1:
-            attributes["loading"] = "lazy"
-        sources = "".join(
-            f"<source{attribute('type', each.type)}{attribute('srcset', each.srcset)}{attribute('sizes', at.sizes)}>"
-            for each in at.sources
-        )
-        inside = f"<picture>{sources}{image(attributes)}</picture>"
-        setting = {f"data-{name}": node.attrs[name] for name in STANDING[1:] if node.attrs[name] is not None}
-        return figure(inside, node.attrs["caption"], setting)
-
     def table(self, node: Node) -> str:
         """A table in a region that can be scrolled, by keyboard too, where it is wider than the screen."""
         self.scopes = iter(header_scopes(node.content[-1]))
@@ -291,37 +229,18 @@ class Published(_Storable):
         self.regions[name] = self.regions.get(name, 0) + 1
         return name if self.regions[name] == 1 else f"{name}, {self.regions[name]}"
 
-    def equation(self, node: Node) -> str:
-        region = ' role="group" aria-label="Equation" tabindex="0"'
-        return f'<div class="equation"{region}>{equation_html(node.attrs["latex"], display=True)}</div>'
-
-    def formula(self, node: Node) -> str:
-        return f'<span class="formula">{equation_html(node.attrs["latex"], display=False)}</span>'
-
-    def call_to_action(self, node: Node) -> str:
-        address = self.address(node.attrs["href"]) if node.attrs["href"] else None
-        return self.call(node, "" if address is None else attribute("href", address))
+    def way(self, ways: Ways) -> Any:
+        return ways.published or ways.storable
 
 
-class _File(Published):
+class File(Published):
     """HTML for a file: no address of this installation is needed, and a picture has the one file that goes along."""
 
     def in_new_window(self, inside: str) -> str:
         return inside  # Who reads the file again would take the words for the author's.
 
-    def picture(self, node: Node) -> str:
-        target = self.resolver.picture(node.attrs["item"])
-        decorative = node.attrs["decorative"] or bool(target and target.decorative and not node.attrs["alt"])
-        alt = "" if decorative else (node.attrs["alt"] or (target.alt if target else ""))
-        if target is None or not target.files:
-            words = f"[{alt}]" if alt else ""
-            return "".join(f"<p>{escape(each, quote=False)}</p>" for each in (words, node.attrs["caption"]) if each)
-        file = target.files[-1]
-        sizes: dict[str, object] = {"width": file.width, "height": file.height} if file.width else {}
-        # An empty alt text says that a picture is decorative; one that is still to be written is left out.
-        said: dict[str, object] = {"alt": alt} if alt or decorative else {}
-        standing = {f"data-{name}": node.attrs[name] for name in STANDING if node.attrs[name] is not None}
-        return figure(image({"src": file.address, **said, **sizes}), node.attrs["caption"], standing)
+    def way(self, ways: Ways) -> Any:
+        return ways.file or super().way(ways)
 
     def table(self, node: Node) -> str:
         self.scopes = iter(header_scopes(node.content[-1]))
@@ -337,7 +256,7 @@ _BETWEEN_BLOCKS = re.compile(
 def html_file(document: Node, resolver: Resolver, title: str, language: str, description: str = "") -> str:
     """The page as an HTML file that stands alone: its title as heading of level 1, then its text. A picture's address
     is that of its last file."""
-    body = _BETWEEN_BLOCKS.sub(r"\1\n", _File(resolver).document(document))
+    body = _BETWEEN_BLOCKS.sub(r"\1\n", File(resolver).document(document))
     return (
         f'<!DOCTYPE html>\n<html lang="{escape(language)}">\n<head>\n<meta charset="utf-8">\n'
         '<meta name="viewport" content="width=device-width, initial-scale=1">\n'

@@ -15,8 +15,9 @@ from html import escape, unescape
 from ..document.node import Mark, Node, make
 from ..document.normal import normal_form
 from ..document.walking import text_of
+from ..kinds.ways import ways_of
 from .carrying import Notes, alt_written, notes_of
-from .html import ASIDE_LABELS, FORM, mark_tags, storable_block
+from .html import FORM, mark_tags, storable_block
 
 _SIGNS = {"strong": "**", "emphasis": "*", "strike": "~~"}
 
@@ -38,8 +39,8 @@ WITHIN = Places(lambda href: href, lambda number: f"item:{number}")
 def markdown(document: Node, places: Places = WITHIN) -> str:
     """The document as Markdown, with a line end at the end."""
     notes = notes_of(document)
-    within = _Writer(WITHIN, notes)
-    writer = within if places is WITHIN else _Writer(places, notes)
+    within = Writer(WITHIN, notes)
+    writer = within if places is WITHIN else Writer(places, notes)
     known = {place: within.notes_list(document.content[place]) for place in notes.lists}
     parts: list[str] = []
     before: Node | None = None
@@ -51,7 +52,7 @@ def markdown(document: Node, places: Places = WITHIN) -> str:
     return "\n\n".join(parts) + "\n"
 
 
-def _sure(place: int, block: Node, within: _Writer, writer: _Writer, known: dict[int, str]) -> str:
+def _sure(place: int, block: Node, within: Writer, writer: Writer, known: dict[int, str]) -> str:
     """A block as Markdown if it comes back so, otherwise as HTML."""
     if place in known and _comes_back(known[place], block, ""):
         return writer.notes_list(block)
@@ -91,7 +92,9 @@ def _comes_back(written: str, block: Node, notes: str) -> bool:
     return bool(found) and alone and normal_form(make("doc", found[:1])) == make("doc", [block])
 
 
-class _Writer:
+class Writer:
+    """Writes what is within for whatever has a way of its own (`kinds.ways`)."""
+
     def __init__(self, places: Places, notes: Notes) -> None:
         self.places = places
         self.notes = notes
@@ -107,38 +110,29 @@ class _Writer:
         return ("\n\n" if loose else "\n").join(parts)
 
     def block(self, node: Node) -> str:
+        if way := ways_of(node.kind).markdown:
+            return way(self, node)
         match node.kind:
             case "heading":
                 signs: str = "#" * node.attrs["level"]
                 return signs + " " + self.words(node.content).replace("\\\n", " ")
-            case "divider":
-                return "***"
             case "preformatted":
                 return _fenced(node)
-            case "picture":
-                return self.picture(node)
             case "bulleted_list" | "numbered_list":
                 return self.list(node)
-            case "quotation":
-                words, *source = node.content
-                parts = [self.blocks(words.content, loose=True)]
-                parts += ["— " + self.words(each.content) for each in source]
-                return _quoted(parts)
-            case "aside":
-                label = f"**{ASIDE_LABELS[node.attrs['sort']]}**"
-                return _quoted([label, self.blocks(node.content, loose=True)])
             case "table" if _is_plain(node):
                 return self.table(node)
-            case "table" | "call_to_action":
-                return _one_line(storable_block(node))
-            case "equation":
-                return f"$$\n{node.attrs['latex']}\n$$"
-        return _guard(self.words(node.content))
+            case "paragraph":
+                return _guard(self.words(node.content))
+        return _one_line(storable_block(node))
 
     def picture(self, node: Node) -> str:
         alt = self.places.alt(node)
         title = _title(node.attrs["caption"])
         return f"![{_escape(alt)}]({_address(self.places.picture(node.attrs['item']))}{title})"
+
+    def quoted(self, parts: Sequence[str]) -> str:
+        return "\n".join(f"> {line}".rstrip() for line in "\n\n".join(parts).split("\n"))
 
     def table(self, table: Node) -> str:
         rows = table.content[0].content
@@ -225,10 +219,6 @@ def _indented(marker: str, body: str, width: int = 0) -> str:
 def _tasked(body: str) -> str:
     """The words of an item whose sign is that of a task."""
     return re.sub("^([☐☑]) ", lambda match: "[ ] " if match[1] == "☐" else "[x] ", body)
-
-
-def _quoted(parts: Sequence[str]) -> str:
-    return "\n".join(f"> {line}".rstrip() for line in "\n\n".join(parts).split("\n"))
 
 
 def _is_plain(table: Node) -> bool:

@@ -9,16 +9,18 @@ from __future__ import annotations
 import re
 import zipfile
 from collections.abc import Iterable, Mapping, Sequence
+from functools import partial
 from html import escape
 from io import BytesIO
 
 from ..document.node import Node
 from ..document.tables import grid_of
 from ..equations import EquationError, mathml
+from ..kinds.ways import ways_of
 from .anchors import places_of
 from .carrying import Carried, PictureFile, alt_of, lines_of, marks_by_kind, notes_of
-from .html import ASIDE_LABELS
-from .style_names import of_call, of_marks, of_picture, of_preformatted, of_variant
+from .style_names import of_marks, of_picture, of_preformatted, of_variant
+from .text import Writer as Text
 
 _XML = '<?xml version="1.0" encoding="UTF-8"?>\n'
 _NS = "urn:oasis:names:tc:opendocument:xmlns"
@@ -50,10 +52,12 @@ _CODE = "Source_20_Text"
 def odt(document: Node, carried: Carried) -> bytes:
     """The page as an ODT file, its title first. Pictures that ``carried`` has no bytes of are left out, their alt
     texts and captions stay."""
-    return _Writer(document, carried).package()
+    return Writer(document, carried).package()
 
 
-class _Writer:
+class Writer:
+    """Writes what is within for whatever has a way of its own (`kinds.ways`)."""
+
     def __init__(self, document: Node, carried: Carried) -> None:
         self.document = document
         self.carried = carried
@@ -147,6 +151,8 @@ class _Writer:
         return self.own_style("paragraph", of_variant(name, within, align), style, inside)
 
     def block(self, node: Node, style: str = "Text_20_body", *, anew: bool = False) -> str:
+        if way := ways_of(node.kind).odt:
+            return way(self, node, style)
         match node.kind:
             case "heading":
                 level = node.attrs["level"] - 1
@@ -156,34 +162,17 @@ class _Writer:
             case "bulleted_list" | "numbered_list":
                 within = {"Quotations": "quotation", "Aside": "aside"}.get(style, "")
                 return self.list(node, self.list_style(node, anew=anew), within)
-            case "quotation":
-                words = self.blocks(node.content[0].content, "Quotations")
-                return words + "".join(
-                    self.paragraph("Quotations", "— " + self.words(each.content)) for each in node.content[1:]
-                )
-            case "aside":
-                label = self.span(ASIDE_LABELS[node.attrs["sort"]], [_SAID["strong"]])
-                return self.paragraph("Aside", label) + self.blocks(node.content, "Aside")
             case "table":
                 return self.table(node)
             case "preformatted":
                 within = {"Quotations": "quotation", "Aside": "aside"}.get(style, "")
                 named = self.own_style("paragraph", of_preformatted(node.attrs["language"], within))
                 return self.paragraph(named, "<text:line-break/>".join(map(_spaced, lines_of(node))))
-            case "divider":
-                return self.paragraph("Horizontal_20_Line", "")
-            case "picture":
-                return self.picture(node, style)
-            case "equation":
-                return self.paragraph(style, self.formula(node.attrs["latex"]))
-            case "call_to_action":
-                inside = self.words(node.content)
-                href = node.attrs["href"]
-                bold = '<style:text-properties fo:font-weight="bold"/>'
-                named = self.own_style("paragraph", of_call(node.attrs["emphasis"]), "Text_20_body", bold)
-                return self.paragraph(named, self.linked(href, inside) if href else inside)
-        named = {"lead": "Lead", "small-print": "Small_20_print"}.get(node.attrs["style"] or "", style)
-        return self.paragraph(self.styled(node, named), self.words(node.content))
+            case "paragraph":
+                named = {"lead": "Lead", "small-print": "Small_20_print"}.get(node.attrs["style"] or "", style)
+                return self.paragraph(self.styled(node, named), self.words(node.content))
+        lines = Text(self.notes, partial(alt_of, carried=self.carried)).block(node).split("\n")
+        return "".join(self.paragraph(style, _spaced(line)) for line in lines if line)
 
     def own_style(self, family: str, name: str, base: str = "Preformatted_20_Text", inside: str = "") -> str:
         """The identity of a style that this text alone has."""
@@ -272,6 +261,10 @@ class _Writer:
             return self.paragraph(self.own_style("paragraph", standing, "Text_20_body", inside), frame) + caption
         return self.paragraph("Text_20_body", frame) + caption
 
+    def strong(self, words: str) -> str:
+        """Words that stand out."""
+        return self.span(words, [_SAID["strong"]])
+
     def formula(self, latex: str) -> str:
         """An equation as an object of its own, in MathML; words in place of one that cannot be read."""
         try:
@@ -293,8 +286,8 @@ class _Writer:
     def inline(self, node: Node) -> str:
         if node.kind == "line_break":
             return "<text:line-break/>"
-        if node.kind == "formula":
-            return self.formula(node.attrs["latex"])
+        if way := ways_of(node.kind).odt:
+            return way(self, node, "")
         if anchor := self.notes.of(node):
             number, item = self.notes.items[anchor]
             return (

@@ -8,9 +8,8 @@ from collections.abc import Mapping
 
 from ..document.node import Mark
 from ..document.schema import SCHEMA
+from ..kinds.picture import STANDING
 
-STANDING = ("width", "place", "space", "border")
-"""The attributes of a picture that say how it stands."""
 _WHOLE = "Preformatted whole"
 _READ_WHOLE = re.compile(rf"{_WHOLE}(?: in (list \d|quotation|aside))?(?:: (.{{1,40}}))?", re.IGNORECASE)
 _MARKS = {"abbreviation": ("Abbreviation", "expansion"), "tone": ("Tone", "name")}

@@ -6,8 +6,8 @@ from collections.abc import Callable, Sequence
 
 from ..document.node import Node
 from ..document.walking import text_of
+from ..kinds.ways import ways_of
 from .carrying import Notes, alt_written, notes_of
-from .html import ASIDE_LABELS
 
 
 def plain_text(document: Node, alt: Callable[[Node], str] = alt_written) -> str:
@@ -16,36 +16,26 @@ def plain_text(document: Node, alt: Callable[[Node], str] = alt_written) -> str:
     A picture is its alt text (``alt`` gives it) in square brackets, if any, and its caption below; the sign of a note
     is its number in square brackets.
     """
-    writer = _Writer(notes_of(document), alt)
+    writer = Writer(notes_of(document), alt)
     return "\n\n".join(filter(None, (writer.block(child) for child in document.content))) + "\n"
 
 
-class _Writer:
+class Writer:
+    """Writes what is within for whatever has a way of its own (`kinds.ways`)."""
+
     def __init__(self, notes: Notes, alt: Callable[[Node], str]) -> None:
         self.notes = notes
         self.alt = alt
 
     def block(self, node: Node) -> str:
-        match node.kind:
-            case "picture":
-                alt = self.alt(node)
-                return "\n".join(filter(None, (f"[{alt}]" if alt else "", node.attrs["caption"])))
-            case "divider":
-                return "* * *"
-            case "bulleted_list" | "numbered_list":
-                return "\n".join(self.items(node, ""))
-            case "quotation":
-                words, *source = node.content
-                lines = [self.all_of(words.content), *(f"— {self.words(each)}" for each in source)]
-                return "\n".join(filter(None, lines))
-            case "aside":
-                return f"{ASIDE_LABELS[node.attrs['sort']]}\n{self.all_of(node.content)}"
-            case "table":
-                return self.table(node)
-        return self.words(node)
+        if way := ways_of(node.kind).text:
+            return way(self, node)
+        if node.kind in ("bulleted_list", "numbered_list"):
+            return "\n".join(self.items(node, ""))
+        return self.table(node) if node.kind == "table" else self.words(node)
 
     def words(self, block: Node) -> str:
-        if not self.notes.items or block.kind == "equation":
+        if not self.notes.items:
             return text_of(block)
         return "".join(f"[{node.text}]" if self.notes.of(node) else text_of(node) for node in block.content)
 

@@ -14,10 +14,10 @@ from stillpage_core.document.generated import json_schema
 from stillpage_core.document.naming import named_in
 from stillpage_core.document.node import make
 from stillpage_core.document.outline import Entry, outline
-from stillpage_core.document.references import parse_reference
 from stillpage_core.document.walking import runs_with, text_of
 from stillpage_core.errors import DocumentError
-from stillpage_core.writing.html import PICTURE_SETTING
+from stillpage_core.kinds.picture import SETTING as PICTURE_SETTING
+from stillpage_core.references import parse_reference
 
 from . import many
 from .documents import (

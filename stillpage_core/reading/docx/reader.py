@@ -9,9 +9,9 @@ from dataclasses import dataclass, field
 from lxml import etree
 
 from ...document.node import Mark, Node, in_order, make
-from ...document.references import parse_reference
 from ...document.schema import SCHEMA
 from ...languages import is_tag
+from ...references import parse_reference
 from ...writing.style_names import PARAGRAPHS, read_call, read_mark, read_picture, read_preformatted
 from ..encoding import text_from
 from ..html import html_blocks

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from selectolax.lexbor import LexborNode
 
 from ...document.node import Node, in_order, make
@@ -10,14 +12,14 @@ from ..listed import Listed, Piece, assembled
 from ..text import clean
 from .equations import equation, set_equation, typed_equation
 from .fragments import PERMALINKS
-from .holders import aside, figure, preformatted, quoted
+from .holders import figure, preformatted
 from .lists import LISTS, list_of
 from .marks import PLAIN, marked
 from .pictures import picture
 from .reader import Reader
 from .styles import NOTHING, Meaning, meaning_of, restyled
 from .tables import table
-from .textblocks import call_to_action, listed, textblock
+from .textblocks import listed, textblock
 from .tree import BLOCKS, LEFT_OUT, SPACE, UNSEEN, WHITE, children_of, is_white_alone, spaced
 from .words import Marks, Words
 
@@ -165,8 +167,8 @@ class Blocks:
             self.pieces.append(make("divider"))
         elif tag in ("pre", "listing", "xmp", "plaintext") or meaning.preformatted:
             preformatted(self, node)
-        elif tag == "p" and "call" in classes and (link := node.css_first("a")) and link.text() == node.text():
-            call_to_action(self, node, link)
+        elif tag in reader.own and self.in_own_way(node, tag, classes, marks, depth):
+            return
         elif meaning.item:
             listed(self, node, marks, depth, meaning)
         elif tag in TEXTBLOCKS or attributes.get("role") == "heading":
@@ -176,10 +178,6 @@ class Blocks:
             list_of(self, node, tag, marks, depth)
         elif tag == "li" and not self.lists:
             self.pieces.append(Listed(self.inside(node, marks, depth), of="li"))
-        elif tag == "blockquote" or (tag == "figure" and "quotation" in classes):
-            quoted(self, node, tag, marks, depth)
-        elif tag == "div" and "aside" in classes:
-            aside(self, node, marks, depth)
         elif tag == "figure":
             figure(self, node, marks, depth)
         elif tag == "table" and not reader.in_table and attributes.get("role") not in ("presentation", "none"):
@@ -190,6 +188,13 @@ class Blocks:
             (self.parts if meaning.side_by_side else self.children)(node, marks, depth + 1)
             self.keeps_lines = kept
             self.end_words()
+
+    def in_own_way(self, node: LexborNode, tag: str, classes: Sequence[str], marks: Marks, depth: int) -> bool:
+        """Read an element in the way of a kind that has one of its own (`kinds.ways`); says whether one knew it."""
+        for css_class, way in self.reader.own[tag]:
+            if (not css_class or css_class in classes) and way(self, node, marks, depth):
+                return True
+        return False
 
     def alone(self, node: LexborNode, marks: Marks) -> list[Node] | None:
         """The blocks within an element that holds one run of words and nothing else, or one plain paragraph of one, as

@@ -12,7 +12,7 @@ from collections.abc import Iterator
 
 from selectolax.lexbor import LexborNode
 
-from ...document.references import FRAGMENT
+from ...references import FRAGMENT
 from .styles import meaning_of
 
 PERMALINKS = frozenset("¶#🔗∞")

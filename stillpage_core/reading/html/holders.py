@@ -1,4 +1,4 @@
-"""Elements that hold blocks and are one: quotations, asides, figures, preformatted text."""
+"""Figures, and preformatted text."""
 
 from __future__ import annotations
 
@@ -7,45 +7,16 @@ from typing import TYPE_CHECKING
 
 from selectolax.lexbor import LexborNode
 
-from ...document.fitting import fitted, words_of
 from ...document.node import Node, make
 from ...document.schema import SCHEMA
-from ...writing.html import ASIDE_LABELS
-from ..listed import Caption, quotation
+from ..listed import Caption
 from ..text import as_typed
 from .reader import Reader, is_hidden
-from .tree import BLOCKS, UNSEEN, children_of, value_of
+from .tree import BLOCKS, UNSEEN, children_of
 from .words import Marks
 
 if TYPE_CHECKING:
     from .blocks import Blocks
-
-
-def quoted(into: Blocks, node: LexborNode, tag: str, marks: Marks, depth: int) -> None:
-    """A quotation; its source stands in a figcaption beside it, or in a footer within."""
-    source: list[Node] | None = None
-    inner = into.fresh()
-    for child in children_of(node):
-        if child.tag in ("figcaption", "footer"):
-            source = words_of(into.inside(child, marks, depth, in_line=True))
-        elif child.tag == "blockquote" and tag == "figure":
-            inner.children(child, marks, depth + 1)
-            inner.end_words()
-        else:
-            inner.one(child, marks, depth + 1)
-    blocks = inner.done()
-    if blocks or source or into.reader.exact:
-        into.pieces.append(quotation(blocks, source, into.reader.told))
-
-
-def aside(into: Blocks, node: LexborNode, marks: Marks, depth: int) -> None:
-    inner = into.fresh()
-    for child in children_of(node):
-        label = child.tag == "p" and child.attributes.get("class") == "aside-label"
-        if not (label and child.text() in ASIDE_LABELS.values()):
-            inner.one(child, marks, depth + 1)
-    blocks = fitted("aside", inner.done(), into.reader.told.flattened)
-    into.pieces.append(make("aside", blocks, sort=value_of(node.attributes, "aside", "sort") or "note"))
 
 
 def figure(into: Blocks, node: LexborNode, marks: Marks, depth: int) -> None:

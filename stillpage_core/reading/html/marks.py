@@ -6,10 +6,10 @@ import re
 
 from selectolax.lexbor import LexborNode
 
-from ...document.kinds import MarkKind
 from ...document.node import Mark, in_order
-from ...document.references import parse_reference
 from ...document.schema import SCHEMA
+from ...kinds.kind import MarkKind
+from ...references import parse_reference
 from ..text import clean
 from .reader import Reader
 from .words import Marks

@@ -9,9 +9,9 @@ from typing import TYPE_CHECKING, Any
 from selectolax.lexbor import LexborNode
 
 from ...document.node import make
-from ...document.references import parse_reference
 from ...document.schema import SCHEMA
-from ...writing.html import PICTURE_SETTING
+from ...kinds.picture import SETTING as PICTURE_SETTING
+from ...references import parse_reference
 from ..text import clean
 from .tree import spaced
 from .words import Marks

@@ -7,14 +7,14 @@ from dataclasses import replace
 
 from selectolax.lexbor import LexborNode
 
+from ...kinds.ways import reads
 from ..reading import Arriving
 from .fragments import Fragments
 from .styles import NOTHING, meaning_of
 from .tree import Attributes, children_of
 
 _LOOKS = frozenset(("class", "style"))
-_TELLING = frozenset(("call", "MsoTitle", "Title"))
-"""Classes of paragraphs that are more than paragraphs."""
+_TITLES = frozenset(("MsoTitle", "Title"))
 
 FLAT = {
     "msocaption": "caption",
@@ -35,6 +35,9 @@ class Reader:
         self.arriving = arriving
         self.told = arriving.told
         self.exact = exact
+        self.own = reads()
+        self.telling = _TITLES | {css_class for css_class, _ in self.own["p"]}
+        """Classes of paragraphs that are more than paragraphs."""
         self.in_table = False
         self.has_listings = False
         self.paint = False
@@ -58,7 +61,7 @@ class Reader:
             says_nothing = replace(meaning, paint=False) == NOTHING
             classes = (attributes.get("class") or "").split()
             plain = self._plain[key] = says_nothing and not any(
-                name.lower() in FLAT or name in _TELLING for name in classes
+                name.lower() in FLAT or name in self.telling for name in classes
             )
         return plain
 

@@ -10,7 +10,7 @@ from selectolax.lexbor import LexborNode
 
 from ...document.fitting import words_of
 from ...document.node import Node, make
-from ...document.references import parse_reference
+from ...references import parse_reference
 from ..listed import Caption, Listed, Styled
 from ..text import clean
 from .marks import leading

@@ -1627,7 +1627,7 @@ export interface components {
                 version: number;
             };
             /** @description In this order: block+ */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["HeadingNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["QuotationNode"] | components["schemas"]["AsideNode"] | components["schemas"]["TableNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["DividerNode"] | components["schemas"]["PictureNode"] | components["schemas"]["EquationNode"] | components["schemas"]["CallToActionNode"])[];
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["HeadingNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["TableNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["QuotationNode"] | components["schemas"]["AsideNode"] | components["schemas"]["DividerNode"] | components["schemas"]["PictureNode"] | components["schemas"]["EquationNode"] | components["schemas"]["CallToActionNode"])[];
             /** @constant */
             type: "doc";
         };
@@ -1805,7 +1805,7 @@ export interface components {
                 level: number;
             };
             /** @description In this order: inline* */
-            content?: (components["schemas"]["TextNode"] | components["schemas"]["FormulaNode"] | components["schemas"]["LineBreakNode"])[];
+            content?: (components["schemas"]["TextNode"] | components["schemas"]["LineBreakNode"] | components["schemas"]["FormulaNode"])[];
             /** @constant */
             type: "heading";
         };
@@ -2346,7 +2346,7 @@ export interface components {
                 style: string | null;
             };
             /** @description In this order: inline* */
-            content?: (components["schemas"]["TextNode"] | components["schemas"]["FormulaNode"] | components["schemas"]["LineBreakNode"])[];
+            content?: (components["schemas"]["TextNode"] | components["schemas"]["LineBreakNode"] | components["schemas"]["FormulaNode"])[];
             /** @constant */
             type: "paragraph";
         };
@@ -2517,7 +2517,7 @@ export interface components {
         /** @description who said it, and where */
         QuotationSourceNode: {
             /** @description In this order: inline* */
-            content?: (components["schemas"]["TextNode"] | components["schemas"]["FormulaNode"] | components["schemas"]["LineBreakNode"])[];
+            content?: (components["schemas"]["TextNode"] | components["schemas"]["LineBreakNode"] | components["schemas"]["FormulaNode"])[];
             /** @constant */
             type: "quotation_source";
         };
@@ -2804,7 +2804,7 @@ export interface components {
         /** @description what the table shows */
         TableCaptionNode: {
             /** @description In this order: inline* */
-            content?: (components["schemas"]["TextNode"] | components["schemas"]["FormulaNode"] | components["schemas"]["LineBreakNode"])[];
+            content?: (components["schemas"]["TextNode"] | components["schemas"]["LineBreakNode"] | components["schemas"]["FormulaNode"])[];
             /** @constant */
             type: "table_caption";
         };

@@ -4,21 +4,21 @@
 export interface DocNode {
   type: "doc"
   attrs: { version: number }
-  content: (ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | QuotationNode | AsideNode | TableNode | PreformattedNode | DividerNode | PictureNode | EquationNode | CallToActionNode)[]
+  content: (ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | TableNode | PreformattedNode | QuotationNode | AsideNode | DividerNode | PictureNode | EquationNode | CallToActionNode)[]
 }
 
 /** running text. style is a text style of the theme; align is None at the start of the line */
 export interface ParagraphNode {
   type: "paragraph"
   attrs: { style: string | null; align: string | null }
-  content?: (TextNode | FormulaNode | LineBreakNode)[]
+  content?: (TextNode | LineBreakNode | FormulaNode)[]
 }
 
 /** a heading; level 1 is the page's title and stands outside the document. anchor holds its address once something links to it, whatever becomes of its words */
 export interface HeadingNode {
   type: "heading"
   attrs: { level: number; align: string | null; anchor: string | null }
-  content?: (TextNode | FormulaNode | LineBreakNode)[]
+  content?: (TextNode | LineBreakNode | FormulaNode)[]
 }
 
 /** a list without an order */
@@ -41,31 +41,6 @@ export interface ListItemNode {
   content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode)[]
 }
 
-/** words of somebody else, and where they come from */
-export interface QuotationNode {
-  type: "quotation"
-  content: (QuotationWordsNode | QuotationSourceNode)[]
-}
-
-/** what is quoted */
-export interface QuotationWordsNode {
-  type: "quotation_words"
-  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode)[]
-}
-
-/** who said it, and where */
-export interface QuotationSourceNode {
-  type: "quotation_source"
-  content?: (TextNode | FormulaNode | LineBreakNode)[]
-}
-
-/** something beside the text: a note, a tip or a warning */
-export interface AsideNode {
-  type: "aside"
-  attrs: { sort: string }
-  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode | EquationNode)[]
-}
-
 /** a table: its caption, if any, and its grid */
 export interface TableNode {
   type: "table"
@@ -75,7 +50,7 @@ export interface TableNode {
 /** what the table shows */
 export interface TableCaptionNode {
   type: "table_caption"
-  content?: (TextNode | FormulaNode | LineBreakNode)[]
+  content?: (TextNode | LineBreakNode | FormulaNode)[]
 }
 
 /** the rows of a table. Every place of the grid belongs to just one cell */
@@ -111,6 +86,44 @@ export interface PreformattedNode {
   content?: (TextNode | LineBreakNode)[]
 }
 
+/** words */
+export interface TextNode {
+  type: "text"
+  text: string
+  marks?: AnyMark[]
+}
+
+/** a new line in the same paragraph */
+export interface LineBreakNode {
+  type: "line_break"
+  marks?: AnyMark[]
+}
+
+/** words of somebody else, and where they come from */
+export interface QuotationNode {
+  type: "quotation"
+  content: (QuotationWordsNode | QuotationSourceNode)[]
+}
+
+/** what is quoted */
+export interface QuotationWordsNode {
+  type: "quotation_words"
+  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode)[]
+}
+
+/** who said it, and where */
+export interface QuotationSourceNode {
+  type: "quotation_source"
+  content?: (TextNode | LineBreakNode | FormulaNode)[]
+}
+
+/** something beside the text: a note, a tip or a warning */
+export interface AsideNode {
+  type: "aside"
+  attrs: { sort: string }
+  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode | EquationNode)[]
+}
+
 /** a change of subject, shown as a line */
 export interface DividerNode {
   type: "divider"
@@ -128,20 +141,6 @@ export interface EquationNode {
   attrs: { latex: string }
 }
 
-/** what the reader should do next: a link that stands out. href is None until it is chosen */
-export interface CallToActionNode {
-  type: "call_to_action"
-  attrs: { href: string | null; emphasis: string }
-  content?: TextNode[]
-}
-
-/** words */
-export interface TextNode {
-  type: "text"
-  text: string
-  marks?: AnyMark[]
-}
-
 /** an equation within a line */
 export interface FormulaNode {
   type: "formula"
@@ -149,10 +148,11 @@ export interface FormulaNode {
   marks?: AnyMark[]
 }
 
-/** a new line in the same paragraph */
-export interface LineBreakNode {
-  type: "line_break"
-  marks?: AnyMark[]
+/** what the reader should do next: a link that stands out. href is None until it is chosen */
+export interface CallToActionNode {
+  type: "call_to_action"
+  attrs: { href: string | null; emphasis: string }
+  content?: TextNode[]
 }
 
 /** a link, to an address as in references.py */
@@ -214,5 +214,5 @@ export interface CodeMark {
   type: "code"
 }
 
-export type AnyNode = DocNode | ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | ListItemNode | QuotationNode | QuotationWordsNode | QuotationSourceNode | AsideNode | TableNode | TableCaptionNode | TableGridNode | TableRowNode | TableCellNode | TableHeaderNode | PreformattedNode | DividerNode | PictureNode | EquationNode | CallToActionNode | TextNode | FormulaNode | LineBreakNode
+export type AnyNode = DocNode | ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | ListItemNode | TableNode | TableCaptionNode | TableGridNode | TableRowNode | TableCellNode | TableHeaderNode | PreformattedNode | TextNode | LineBreakNode | QuotationNode | QuotationWordsNode | QuotationSourceNode | AsideNode | DividerNode | PictureNode | EquationNode | FormulaNode | CallToActionNode
 export type AnyMark = LinkMark | AbbreviationMark | LanguageMark | ToneMark | StrongMark | EmphasisMark | UnderlineMark | StrikeMark | SuperscriptMark | SubscriptMark | CodeMark
