@@ -31,7 +31,8 @@ from stillpage.outages import is_outage
 from stillpage.pages.models import Page, Use
 from stillpage.pages.seeing import ALL
 from stillpage.sites.models import Site
-from stillpage_core.writing import published_html
+from stillpage_core.document import Node
+from stillpage_core.writing import policy_of, published_html
 
 from . import page_memory
 from .models import Change, LiveCopy, NotFoundPage, OutOfDate
@@ -182,11 +183,21 @@ def _render(site: Site, lives: list[LiveCopy], texts: Collection[int]) -> None:
         before, after = around(frame, page, title=live.title, description=live.description)
         start = before.encode()
         values = {"address": site.host + page.path, "text_from": len(start), "text_to": len(start) + len(text)}
+        if live.pk in documents:
+            values["policy"] = _policy(documents[live.pk])
         changed = fill(live, start + text + after.encode(), site.frame)
         values |= {name: getattr(live, name) for name in (FILLED if changed else ("frame",))}
         # One by one: very large pages in one statement would be more than the database takes.
         LiveCopy.objects.filter(pk=live.pk).update(**values)
         page_memory.changed([values["address"]])
+
+
+_EVERYWHERE = policy_of()
+
+
+def _policy(document: Node) -> str:
+    policy = policy_of(document)
+    return "" if policy == _EVERYWHERE else policy
 
 
 def bring_up_not_found(site_id: int) -> None:

@@ -19,6 +19,9 @@ class Rendered(models.Model):
     html = models.BinaryField()
     html_gzip = models.BinaryField()
     etag = models.CharField(max_length=40)
+    policy = models.CharField(
+        max_length=1000, blank=True, help_text="What a browser may load on it; empty for what every page may."
+    )
     rendered_at = models.DateTimeField()
 
     class Meta:

@@ -41,6 +41,7 @@ class Row(NamedTuple):
     body: bytes
     etag: str
     rendered_at: datetime
+    policy: str
 
 
 class _Kept(NamedTuple):

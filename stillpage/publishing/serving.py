@@ -17,33 +17,23 @@ from django.utils.http import http_date
 from stillpage import room
 from stillpage.library.files import Asker, media
 from stillpage.sites.models import Site
+from stillpage_core.writing import policy_of
 
 from . import freshness, front, page_memory, passes, rendering
 from .models import LiveCopy, NotFoundPage, OutOfDate, Rendered
 from .page_memory import Row
 
-CONTENT_SECURITY_POLICY = "; ".join(
-    (
-        "default-src 'none'",
-        "style-src 'self'",
-        "img-src 'self'",
-        "font-src 'self'",
-        "form-action 'self'",
-        "base-uri 'none'",
-        "frame-ancestors 'self'",
-    )
-)
 HEADERS = {
     "Cache-Control": "public, max-age=0, must-revalidate",
     "Vary": "Accept-Encoding",
-    "Content-Security-Policy": CONTENT_SECURITY_POLICY,
+    "Content-Security-Policy": policy_of(),
     "X-Content-Type-Options": "nosniff",
     "Referrer-Policy": "strict-origin-when-cross-origin",
     "Cross-Origin-Opener-Policy": "same-origin",
 }
 _LIVE, _NOT_FOUND, _SITE, _MARK = (each._meta.db_table for each in (LiveCopy, NotFoundPage, Site, OutOfDate))
 _ROWS = {
-    (model, packed): f"SELECT {column}, etag, rendered_at, {number}, {fresh} FROM {table} page "  # noqa: S608
+    (model, packed): f"SELECT {column}, etag, rendered_at, policy, {number}, {fresh} FROM {table} page "  # noqa: S608
     f"JOIN {_SITE} site ON site.id = page.site_id WHERE page.address = %s"
     for model, table, number, fresh in (
         (
@@ -177,9 +167,11 @@ def _bring_up(model: type[Rendered], number: int, *, wait: bool) -> None:
 
 
 def _sent(request: HttpRequest, row: Row, packed: bool, status: int) -> HttpResponse:
-    body, digest, rendered_at = row
+    body, digest, rendered_at, policy = row
     etag = f'"{digest}-gz"' if packed else f'"{digest}"'
     headers = {**HEADERS, "ETag": etag, "Last-Modified": http_date(rendered_at.replace(tzinfo=UTC).timestamp())}
+    if policy:
+        headers["Content-Security-Policy"] = policy
     if status == 200 and _known(request.META.get("HTTP_IF_NONE_MATCH", ""), etag):
         return HttpResponseNotModified(headers=headers)
     headers["Content-Length"] = str(len(body))

@@ -2,10 +2,8 @@
 
 Files in reading order:
 
-- ``kinds.py``: what a kind of node, a kind of mark and an attribute are
-- ``schema.py``: every kind there is (the one place where the format is laid down)
+- ``schema.py``: what a document stands on; the other kinds have a folder each in `stillpage_core.kinds`
 - ``content.py``: content expressions ("block+") and how they are matched
-- ``references.py``: the addresses a link may have
 - ``node.py``: a document in memory, and the way in from JSON with every rule checked
 - ``normal.py``: the normal form that two equal documents share
 - ``walking.py``: visiting nodes, their text, and positions in it

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field
 from functools import cache
 from importlib import import_module
@@ -52,6 +52,9 @@ class Ways:
     """Left out: a paragraph of its text."""
     names: Callable[[Names, Node], None] | None = None
     """Tells what the node names, beside the links of its words. Left out: nothing."""
+    loads: Callable[[Node], Iterable[tuple[str, str]]] | None = None
+    """What a browser loads for it beside what every page has: directives of the Content-Security-Policy with a source
+    each (`writing.policy`). Left out: nothing."""
     words: Callable[[Node], str] | None = None
     """The words that its attributes hold. Left out: none; those of what is within count in any case."""
 

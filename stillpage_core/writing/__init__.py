@@ -3,6 +3,7 @@
 from .html import published_html, storable_html
 from .markdown import markdown
 from .page import Link, PageParts, Site, render_around, render_page
+from .policy import policy_of
 from .text import plain_text
 
 __all__ = [
@@ -11,6 +12,7 @@ __all__ = [
     "Site",
     "markdown",
     "plain_text",
+    "policy_of",
     "published_html",
     "render_around",
     "render_page",

@@ -4,6 +4,7 @@ import gzip
 import re
 import time
 from collections import OrderedDict
+from dataclasses import replace
 from unittest.mock import patch
 
 from django.conf import settings
@@ -13,6 +14,7 @@ from stillpage.pages.models import KeptText, Page
 from stillpage.pages.tree import add_page
 from stillpage.publishing import page_memory
 from stillpage.publishing.models import LiveCopy
+from stillpage_core.kinds.ways import ways_of
 
 from .base import ApiTest, a_document, a_picture, a_site
 
@@ -226,6 +228,21 @@ class Reading(ApiTest):
         self.assertIn("default-src 'none'", policy)
         self.assertNotIn("script-src", policy)
         self.assertNotIn("unsafe", policy)
+
+    def test_a_page_s_policy_is_made_from_what_is_on_it_and_kept_with_it(self):
+        loads = replace(ways_of("divider"), loads=lambda _: [("frame-src", "https://levels.example")])
+        before = self.visit_page("/visit/towpath-walks")["Content-Security-Policy"]
+        document = a_document("x")
+        document["content"].append({"type": "divider"})
+        with patch("stillpage_core.kinds.ways.all_ways", lambda: {"divider": loads}):
+            self.save(self.walks, document, None)
+            self.publish(self.walks)
+        for _ in range(2):  # From the database, and from memory.
+            answer = self.visit_page("/visit/towpath-walks")
+            self.assertEqual(answer["Content-Security-Policy"], f"{before}; frame-src https://levels.example")
+        self.assertEqual(self.visit_page("/visit")["Content-Security-Policy"], before)
+        self.render_all(self.site)
+        self.assertEqual(self.visit_page("/visit/towpath-walks")["Content-Security-Policy"], before)
 
     def test_the_authoring_side_s_policy_takes_only_our_own_scripts(self):
         for path in ("/", f"/sheet/{self.walks.pk}"):

@@ -19,51 +19,15 @@ import {
   Selection,
   TextSelection,
 } from "prosemirror-state"
+import type { AnyMark, AnyNode } from "../document/types.generated"
 import { schema } from "./schema"
 
 const { nodes, marks } = schema as unknown as {
   nodes: Record<string, NodeType>
   marks: Record<string, MarkType>
 }
-export const kinds = nodes as Record<
-  | "paragraph"
-  | "heading"
-  | "bulleted_list"
-  | "numbered_list"
-  | "list_item"
-  | "quotation"
-  | "quotation_words"
-  | "quotation_source"
-  | "aside"
-  | "table"
-  | "table_caption"
-  | "table_grid"
-  | "table_row"
-  | "table_cell"
-  | "table_header"
-  | "preformatted"
-  | "divider"
-  | "picture"
-  | "equation"
-  | "call_to_action"
-  | "formula"
-  | "line_break",
-  NodeType
->
-export const markKinds = marks as Record<
-  | "link"
-  | "abbreviation"
-  | "language"
-  | "tone"
-  | "strong"
-  | "emphasis"
-  | "underline"
-  | "strike"
-  | "superscript"
-  | "subscript"
-  | "code",
-  MarkType
->
+export const kinds = nodes as Record<AnyNode["type"], NodeType>
+export const markKinds = marks as Record<AnyMark["type"], MarkType>
 
 /** Level 0 is running text; 2 to 6 are headings. A list item becomes text first, since no heading stands in a list. */
 export const setLevel =

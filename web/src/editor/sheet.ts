@@ -16,13 +16,12 @@ import { setAttrs } from "./blocks"
 import { clashesPlugin, withClashes } from "./clashes"
 import { type Clip, clipboardSerializer, clipOf, isOwn } from "./clipboard"
 import { insertLink, insertPicture, kinds, replaceAll } from "./commands"
-import { EquationView } from "./equations"
 import { findingsOf, findingsPlugin, openFindings, sinceCheck, without, withShown } from "./findings"
 import { heardPlugin, withHeard } from "./heard"
 import { KEYS, keyPlugins, matches, type Wishes } from "./keys"
+import { viewsOf } from "./kinds"
 import type { Known } from "./known"
 import type { Place } from "./landing"
-import { PictureView } from "./picture"
 import { applyChanges } from "./placement"
 import { schema } from "./schema"
 import { rememberStanding } from "./standing"
@@ -102,11 +101,7 @@ export class Sheet {
         state: this.fresh(options.doc),
         editable: () => options.editable,
         attributes: { role: "textbox", "aria-multiline": "true", "aria-label": "The text of the page" },
-        nodeViews: {
-          picture: (node, view, position) => new PictureView(node, view, options.known, position),
-          equation: (node, view) => new EquationView(node, view),
-          formula: (node, view) => new EquationView(node, view),
-        },
+        nodeViews: viewsOf(options.known),
         dispatchTransaction: (tr) => this.apply(tr),
         clipboardTextParser: (text, $context) =>
           $context.parent.type === kinds.preformatted ? linesOf(text) : (null as unknown as Slice),

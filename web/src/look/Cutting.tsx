@@ -19,7 +19,7 @@ import {
   upright,
   WHOLE,
 } from "../document/pictures"
-import { previewOf } from "../editor/picture"
+import { previewOf } from "../editor/kinds/picture"
 import { Act } from "./Act"
 
 interface Props {

@@ -1,6 +1,5 @@
 /** What the Shelf offers for the words in its field. */
 import { useQueries, useQuery } from "@tanstack/react-query"
-import type { Attrs } from "prosemirror-model"
 import { useEffect, useState } from "react"
 import { answers, contentsAsked, sitesAsked } from "../../api/answers"
 import {
@@ -12,8 +11,8 @@ import {
   type PageRef,
   type Sign,
 } from "../../api/client"
-import type { kinds } from "../../editor/commands"
-import { isReference } from "../../editor/schema"
+import { isReference } from "../../document/described"
+import { BLOCKS, type BlockOffer } from "../../editor/kinds"
 import { useSession } from "../../look/useSession"
 import { kilobytes } from "../../look/words"
 import { recentLinks } from "./recentLinks"
@@ -28,61 +27,7 @@ export type Offer =
   | { kind: "address"; href: string; name: string }
   | { kind: "recent"; href: string; name: string }
   | { kind: "sign"; sign: Sign }
-  | { kind: "block"; type: keyof typeof kinds; attrs?: Attrs; name: string; says: string }
-
-/** What has no place in the library and is brought in all the same. */
-const BLOCKS: Extract<Offer, { kind: "block" }>[] = [
-  { kind: "block", type: "table", name: "Table", says: "rows and columns, with a row of headers" },
-  { kind: "block", type: "quotation", name: "Quotation", says: "words of somebody else, with their source" },
-  {
-    kind: "block",
-    type: "aside",
-    attrs: { sort: "note" },
-    name: "Note",
-    says: "an aside: something besides",
-  },
-  {
-    kind: "block",
-    type: "aside",
-    attrs: { sort: "tip" },
-    name: "Tip",
-    says: "an aside: something that helps",
-  },
-  {
-    kind: "block",
-    type: "aside",
-    attrs: { sort: "warning" },
-    name: "Warning",
-    says: "an aside: something dangerous",
-  },
-  {
-    kind: "block",
-    type: "call_to_action",
-    name: "Call to action",
-    says: "a link that stands out: what to do next",
-  },
-  { kind: "block", type: "divider", name: "Divider", says: "a line where the subject changes" },
-  {
-    kind: "block",
-    type: "preformatted",
-    name: "Preformatted text",
-    says: "code, or lines that stand as they are",
-  },
-  {
-    kind: "block",
-    type: "equation",
-    attrs: { latex: "x" },
-    name: "Equation",
-    says: "on a line of its own, in LaTeX",
-  },
-  {
-    kind: "block",
-    type: "formula",
-    attrs: { latex: "x" },
-    name: "Formula",
-    says: "an equation within the line, in LaTeX",
-  },
-]
+  | BlockOffer
 
 export interface Found {
   pictures: ItemOut[]

@@ -6,7 +6,7 @@ import { useEffect, useState } from "react"
 import { ASIDES, longestOf, rangeOf } from "../../../document/rules"
 import { type Around, around, toSource, unwrap } from "../../../editor/blocks"
 import { kinds } from "../../../editor/commands"
-import { type Rendered, render } from "../../../editor/equations"
+import { type Rendered, render } from "../../../editor/kinds/equation"
 import type { Known } from "../../../editor/known"
 import type { Sheet } from "../../../editor/sheet"
 import {

@@ -1,7 +1,8 @@
 /** Equations on the sheet: the MathML that the server makes, the same that the live page has. */
 import type { Node } from "prosemirror-model"
 import type { EditorView, NodeView } from "prosemirror-view"
-import { ask, client, type Problem } from "../api/client"
+import { ask, client, type Problem } from "../../api/client"
+import type { EditorKind } from "./kind"
 
 export type Rendered =
   | { kind: "shown"; mathml: string }
@@ -75,4 +76,27 @@ export class EquationView implements NodeView {
   ignoreMutation(): boolean {
     return true
   }
+}
+
+const latexOf = (dom: HTMLElement) => {
+  const latex = dom.getAttribute("data-latex") ?? ""
+  return latex ? { latex } : false
+}
+
+export const equation: EditorKind = {
+  node: {
+    toDOM: (node) => ["div", { class: "equation", "data-latex": node.attrs.latex }],
+    parseDOM: [{ tag: "div.equation", getAttrs: latexOf }],
+  },
+  view: (node, view) => new EquationView(node, view),
+  offers: [{ attrs: { latex: "x" }, name: "Equation", says: "on a line of its own, in LaTeX" }],
+}
+
+export const formula: EditorKind = {
+  node: {
+    toDOM: (node) => ["span", { class: "formula", "data-latex": node.attrs.latex }],
+    parseDOM: [{ tag: "span.formula", getAttrs: latexOf }],
+  },
+  view: (node, view) => new EquationView(node, view),
+  offers: [{ attrs: { latex: "x" }, name: "Formula", says: "an equation within the line, in LaTeX" }],
 }

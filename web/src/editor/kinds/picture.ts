@@ -1,8 +1,10 @@
 /** A picture on the sheet: the same elements with the same attributes as on the live page. */
 import type { Node } from "prosemirror-model"
 import type { EditorView, NodeView } from "prosemirror-view"
-import { type PictureAttrs, type Shown, shown, widths } from "../document/pictures"
-import type { Known } from "./known"
+import { described } from "../../document/described"
+import { type PictureAttrs, type Shown, shown, widths } from "../../document/pictures"
+import type { Known } from "../known"
+import type { EditorKind } from "./kind"
 
 const STANDING = ["place", "space", "border"] as const
 const SMALLEST = 16
@@ -164,4 +166,70 @@ function setTo(element: Element, attributes: Record<string, string | number | nu
     if (value === null) element.removeAttribute(name)
     else if (element.getAttribute(name) !== String(value)) element.setAttribute(name, String(value))
   }
+}
+
+const pictureOf = (image: Element) => ({
+  item: Number.parseInt(image.getAttribute("src")?.slice(5) ?? "", 10),
+  alt: image.getAttribute("alt") || null,
+  decorative: image.hasAttribute("data-decorative"),
+})
+
+/** The attributes of a picture that the storable form writes as `data-NAME` of its figure; all but the first four. */
+const pictureAttrs = Object.entries(described.nodes.find(({ name }) => name === "picture")?.attrs ?? {})
+const PICTURE_SETTING = pictureAttrs.slice(4)
+
+/** How a picture stands and what is made of it, as far as it is well said. */
+function settingOf(figure: Element) {
+  const setting: Record<string, unknown> = {}
+  for (const [name, { range, pattern }] of PICTURE_SETTING) {
+    const value = figure.getAttribute(`data-${name}`)
+    if (value === null) continue
+    if (range) {
+      if (/^-?\d{1,5}$/.test(value) && Number(value) >= range[0] && Number(value) <= range[1])
+        setting[name] = Number(value)
+    } else if (new RegExp(`^(?:${pattern})$`).test(value)) setting[name] = value
+  }
+  return setting
+}
+
+const settingAttributes = (attrs: Record<string, unknown>) =>
+  Object.fromEntries(
+    PICTURE_SETTING.filter(([name]) => attrs[name] !== null).map(([name]) => [
+      `data-${name}`,
+      String(attrs[name]),
+    ]),
+  )
+
+export const picture: EditorKind = {
+  node: {
+    draggable: true,
+    toDOM: (node) => [
+      "figure",
+      { class: "picture", ...settingAttributes(node.attrs) },
+      [
+        "img",
+        {
+          src: `item:${node.attrs.item}`,
+          ...(node.attrs.alt === null ? {} : { alt: node.attrs.alt }),
+          ...(node.attrs.decorative ? { "data-decorative": "" } : {}),
+        },
+      ],
+      ...(node.attrs.caption ? [["figcaption", node.attrs.caption]] : []),
+    ],
+    parseDOM: [
+      {
+        tag: "figure.picture",
+        getAttrs: (dom) => {
+          const image = dom.querySelector('img[src^="item:"]')
+          const caption = dom.querySelector("figcaption")?.textContent || null
+          return image ? { ...pictureOf(image), ...settingOf(dom), caption } : false
+        },
+      },
+      {
+        tag: 'img[src^="item:"]',
+        getAttrs: pictureOf,
+      },
+    ],
+  },
+  view: (node, view, known, position) => new PictureView(node, view, known, position),
 }
