@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 from .views import VIEWS
 
@@ -61,7 +62,7 @@ DECORATIVE = {"the-wide-at-dawn"}
 RESTRICTED = {"minutes-of-january", "minutes-of-march", "minutes-of-may"}
 LICENCES = {"summer": "CC BY 4.0", "autumn": "CC BY-SA 4.0", "winter": "All rights of the trust", "dawn": ""}
 
-PICTURES = {
+PICTURES: dict[str, dict[str, dict[str, Any]]] = {
     "/visit/towpath-walks": {"towpath-in-summer": {"place": "end", "width": 330, "caption": "Lock 3, early in June"}},
     "/about": {"stone-bridge": {"place": "wide", "ratio": "16:9", "focus": "5000,6200"}},
     "/boating/how-to-work-a-lock": {"lock-gates": {"ratio": "3:2", "border": "frame"}},

@@ -109,7 +109,7 @@ def python_environment(*, testing: bool = False) -> None:
     if not PYTHON.exists():
         run(["python3", "-m", "venv", VENV], "Making .venv")
     # What is used is a small part of what comes, and is compiled below.
-    command = [PYTHON, "-m", "pip", "install", "--quiet", "--no-compile", "-r", lists[-1]]
+    command = [str(PYTHON), "-m", "pip", "install", "--quiet", "--no-compile", "-r", str(lists[-1])]
     run(command, "Installing Python packages")
     compiled()
     stamp.set()
@@ -117,7 +117,7 @@ def python_environment(*, testing: bool = False) -> None:
 
 def compiled() -> None:
     """Have Python compile, once, everything that the application's processes read."""
-    command = [PYTHON, "-c", "import gunicorn.workers.gthread, stillpage.wsgi, django_tasks_db.models"]
+    command = [str(PYTHON), "-c", "import gunicorn.workers.gthread, stillpage.wsgi, django_tasks_db.models"]
     run(command, "Compiling", env={"STILLPAGE_SECRET_KEY": "none is needed to compile"})
 
 

@@ -142,7 +142,7 @@ def _prepare(database: Database, password: str, *, empty: bool) -> None:
     database.create(PYTHON, name, password)
     say("Bringing the database up to date")
     owner = {"STILLPAGE_DB_USER": "root", "STILLPAGE_DB_PASSWORD": ""}
-    command = [PYTHON, "manage.py", "prepare", "--for-user", APPLICATION]
+    command = [str(PYTHON), "manage.py", "prepare", "--for-user", APPLICATION]
     run([*command, *([] if empty else ["--demo"])], "Bringing the database up to date", env=owner)
     if empty:
         begun = subprocess.run([PYTHON, "manage.py", "begin"], cwd=ROOT, check=False)
@@ -172,7 +172,7 @@ class Pauses:
         now = time.monotonic()
         if now - self.begun > STEADY:
             self.failures = 0
-        pause = min(LONGEST_PAUSE, 2**self.failures - 1)
+        pause: float = min(LONGEST_PAUSE, 2**self.failures - 1)
         self.failures += 1
         self.next = now + pause
         return pause

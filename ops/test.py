@@ -54,7 +54,7 @@ def _linters(environment: dict[str, str]) -> None:
     steps: list[tuple[str, list[str | Path], Path]] = [
         ("Formatting of Python (ruff format)", [programs / "ruff", "format", "--check"], ROOT),
         ("Lint of Python (ruff check)", [programs / "ruff", "check"], ROOT),
-        ("Types of the core (mypy)", [programs / "mypy"], ROOT),
+        ("Types of Python (mypy)", [programs / "mypy"], ROOT),
         ("Lint and formatting of the front end (biome)", ["npx", "--no-install", "biome", "ci"], WEB),
     ]
 

@@ -75,7 +75,7 @@ class Copy:
             self.process = None
             raise AssertionError("".join(self.lines))
         # What is said from here on must be read too: who writes into a full pipe waits.
-        said, later = self.process.stdout, self.later
+        said, later = self.process.stdout or (), self.later
         self.reader = threading.Thread(target=lambda: later.extend(said), daemon=True)
         self.reader.start()
         return self
@@ -122,10 +122,10 @@ class Copy:
             "STILLPAGE_DB_SOCKET": str(self.var / "mariadb.run" / "socket"),
             "STILLPAGE_SECRET_KEY": "x",
         }
-        command = [PYTHON, "manage.py", "shell", "-v0", "-c", code]
+        command = [str(PYTHON), "manage.py", "shell", "-v0", "-c", code]
         done = subprocess.run(command, cwd=ROOT, env=given, capture_output=True, text=True, check=False)
         assert done.returncode == 0, done.stderr
-        return done.stdout.strip()
+        return str(done.stdout).strip()
 
     def visitor(self, host: str = "localhost", door: Path | None = None) -> Visitor:
         """Somebody who asks it for things."""

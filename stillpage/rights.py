@@ -65,21 +65,19 @@ def roles_of(person: Person | AnonymousUser, site: Site | None) -> set[Role]:
     """The roles of a person for ``site``; with None, those they have for any site."""
     if not isinstance(person, Person) or not person.is_active:
         return set()
-    if not hasattr(person, "_known_grants"):
-        person._known_grants = list(person.grants.all())
     return {
         Role(grant.role)
-        for grant in person._known_grants
+        for grant in person.known_grants
         if site is None or grant.site_id is None or grant.site_id == site.pk
     }
 
 
 def sites_of(person: Person | AnonymousUser, right: Right | None = None) -> set[int] | None:
     """The numbers of the sites for which a person has a role, or one with a ``right``; None where it is for all."""
-    roles_of(person, None)
-    known = getattr(person, "_known_grants", []) if isinstance(person, Person) and person.is_active else []
+    known = person.known_grants if isinstance(person, Person) and person.is_active else []
     grants = [grant for grant in known if right is None or Role(grant.role) in ROLES[right]]
-    return None if any(grant.site_id is None for grant in grants) else {grant.site_id for grant in grants}
+    sites = {grant.site_id for grant in grants}
+    return None if None in sites else {number for number in sites if number is not None}
 
 
 def may(person: Person | AnonymousUser, right: Right, place: Site | Folder | None = None) -> bool:

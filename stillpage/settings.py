@@ -218,7 +218,7 @@ TASKS = {
     }
 }
 """The queue of the background work. A broker is a setting: see docs/library.md."""
-if TASKS["default"]["BACKEND"].startswith("django_tasks_rq."):
+if str(TASKS["default"]["BACKEND"]).startswith("django_tasks_rq."):
     INSTALLED_APPS += ["django_rq"]
     RQ_QUEUES = {"default": {"URL": os.environ.get("STILLPAGE_BROKER", "redis://127.0.0.1:6379/0")}}
 IMPORT_LIMIT = int(os.environ.get("STILLPAGE_IMPORT_LIMIT", str(256 * 1024 * 1024)))

@@ -10,10 +10,11 @@ from django.contrib.auth import authenticate, login, logout, update_session_auth
 from django.contrib.auth.password_validation import validate_password
 from django.core.exceptions import ValidationError
 from django.db import transaction
-from django.http import Http404, HttpRequest, HttpResponse
+from django.http import Http404, HttpResponse
 from django.middleware.csrf import get_token
 from limits import parse
-from ninja import Query, Router
+from ninja import Router
+from ninja.params.functions import Query
 
 from stillpage.operations.models import is_demo
 from stillpage.outside import commons
@@ -29,6 +30,7 @@ from stillpage.trail.noting import ACTS, note
 from . import schemas
 from .limits import Costly
 from .problems import problem
+from .requests import SignedIn
 
 public = Router(tags=["session"])
 router = Router(tags=["account"])
@@ -38,12 +40,12 @@ _NOTED = parse("1/minute")
 
 
 @public.get("/session", response=schemas.Session)
-def session(request: HttpRequest) -> dict[str, Any]:
+def session(request: SignedIn) -> dict[str, Any]:
     """Who is signed in."""
     return _session(request)
 
 
-def _session(request: HttpRequest) -> dict[str, Any]:
+def _session(request: SignedIn) -> dict[str, Any]:
     person = request.user
     known = {"username": person.username, "name": person.shown_name} if person.is_authenticated else None
     return {
@@ -61,7 +63,7 @@ def _session(request: HttpRequest) -> dict[str, Any]:
 
 
 @public.post("/session", response={200: schemas.Session, 401: schemas.Problem, 429: schemas.Problem})
-def sign_in(request: HttpRequest, response: HttpResponse, given: schemas.SignIn) -> Any:
+def sign_in(request: SignedIn, response: HttpResponse, given: schemas.SignIn) -> Any:
     """Sign in. After several wrong passwords there is a pause, which grows, for who tries from there."""
     name = given.username.strip()
     attempt = attempts.Attempt(
@@ -105,7 +107,7 @@ def _too_many(seconds: int) -> HttpResponse:
 
 
 @public.delete("/session", response=schemas.Session)
-def sign_out(request: HttpRequest) -> dict[str, Any]:
+def sign_out(request: SignedIn) -> dict[str, Any]:
     """Sign out."""
     if request.user.is_authenticated:
         note("signed out", f"{request.user.shown_name} signed out.", person=request.user)
@@ -114,7 +116,7 @@ def sign_out(request: HttpRequest) -> dict[str, Any]:
 
 
 @router.put("/account/password", response={204: None, 422: schemas.Problem, 429: schemas.Problem})
-def change_password(request: HttpRequest, given: schemas.PasswordIn) -> Any:
+def change_password(request: SignedIn, given: schemas.PasswordIn) -> Any:
     """Change one's own password. The present one is asked for; all other sessions of this person end."""
     person = request.user
     attempt = attempts.Attempt(person.username, request.META.get("REMOTE_ADDR", ""))
@@ -142,7 +144,7 @@ def change_password(request: HttpRequest, given: schemas.PasswordIn) -> Any:
     return 204, None
 
 
-def _others(request: HttpRequest) -> Any:
+def _others(request: SignedIn) -> Any:
     return Session.objects.filter(person=request.user).exclude(session_key=request.session.session_key)
 
 
@@ -152,7 +154,7 @@ def _number(key: str) -> str:
 
 
 @router.get("/account/sessions", response=list[schemas.SignedInAt])
-def sessions(request: HttpRequest) -> Any:
+def sessions(request: SignedIn) -> Any:
     """One's own sessions that have not ended, the last used first."""
     rows = kept.alive(Session.objects.filter(person=request.user)).order_by("-seen_at")
     return [
@@ -169,7 +171,7 @@ def sessions(request: HttpRequest) -> Any:
 
 
 @router.delete("/account/sessions/{session_id}", response={204: None, 404: schemas.Problem})
-def end_session(request: HttpRequest, session_id: str) -> Any:
+def end_session(request: SignedIn, session_id: str) -> Any:
     """End one of one's own sessions; “others” ends all but the one that asks."""
     others = list(Session.objects.filter(person=request.user).values_list("session_key", flat=True))
     if session_id == "others":
@@ -188,7 +190,7 @@ def end_session(request: HttpRequest, session_id: str) -> Any:
 
 @router.get("/trail", response=schemas.TrailOut, throttle=[Costly("search")])
 def trail(
-    request: HttpRequest,
+    request: SignedIn,
     act: str = Query("", max_length=40),
     name: str = Query("", max_length=150),
     before: int | None = Query(None, ge=1, le=2**53),

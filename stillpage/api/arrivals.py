@@ -8,10 +8,11 @@ from typing import Any
 
 from django.conf import settings
 from django.core.exceptions import ValidationError
-from django.http import Http404, HttpRequest, HttpResponse, StreamingHttpResponse
+from django.http import Http404, HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404
-from ninja import File, Form, Query, Router
+from ninja import Router
 from ninja.files import UploadedFile
+from ninja.params.functions import File, Form, Query
 
 from stillpage.library import folders, uploads
 from stillpage.library.models import Folder, Item, Upload
@@ -24,6 +25,7 @@ from stillpage_core.errors import CoreError
 from . import schemas, shapes
 from .limits import Costly
 from .problems import problem
+from .requests import SignedIn
 
 router = Router(tags=["library"])
 
@@ -32,7 +34,7 @@ def _fresh(item: Item) -> Item:
     return Item.objects.prefetch_related("files", "tags").get(pk=item.pk)
 
 
-def _folder(request: HttpRequest, number: int | None) -> Folder | None:
+def _folder(request: SignedIn, number: int | None) -> Folder | None:
     """The folder into which something is to go; None for the top."""
     if not number:
         return None
@@ -47,7 +49,7 @@ def _folder(request: HttpRequest, number: int | None) -> Folder | None:
     throttle=[Costly("upload")],
 )
 def add_item(
-    request: HttpRequest,
+    request: SignedIn,
     file: UploadedFile | None = File(None),  # noqa: B008
     alt: str = Form(""),
     folder: int | None = Form(None),
@@ -67,7 +69,7 @@ def add_item(
     response={201: schemas.UploadOut, 413: schemas.Problem, 415: schemas.Problem},
     throttle=[Costly("upload")],
 )
-def begin_upload(request: HttpRequest, given: schemas.UploadIn) -> Any:
+def begin_upload(request: SignedIn, given: schemas.UploadIn) -> Any:
     """Begin to send a file in pieces; one that was broken off goes on from the bytes ``received``."""
     require(request.user, Right.ARRANGE_LIBRARY if given.replaces else Right.ADD_TO_LIBRARY)
     seen = open_items(Item.objects.all(), request.user, folders.Tree())
@@ -89,7 +91,7 @@ def _upload_out(upload: Upload) -> dict[str, Any]:
     return {"id": str(upload.pk), "received": upload.received, "piece": settings.UPLOAD_PIECE}
 
 
-def _upload(request: HttpRequest, upload_id: str) -> Upload:
+def _upload(request: SignedIn, upload_id: str) -> Upload:
     try:
         return get_object_or_404(
             Upload.objects.select_related("replaces", "folder", "item"), pk=upload_id, person=request.user
@@ -99,7 +101,7 @@ def _upload(request: HttpRequest, upload_id: str) -> Upload:
 
 
 @router.get("/uploads/{upload_id}", response=schemas.UploadOut)
-def upload_state(request: HttpRequest, upload_id: str) -> Any:
+def upload_state(request: SignedIn, upload_id: str) -> Any:
     """How much of a file has come."""
     require(request.user, Right.ADD_TO_LIBRARY)
     return _upload_out(_upload(request, upload_id))
@@ -110,7 +112,7 @@ def upload_state(request: HttpRequest, upload_id: str) -> Any:
     response={200: schemas.UploadOut, 409: schemas.Problem, 413: schemas.Problem},
     openapi_extra={"requestBody": {"content": {"application/octet-stream": {}}}},
 )
-def add_piece(request: HttpRequest, upload_id: str, start: int = Query(..., ge=0)) -> Any:
+def add_piece(request: SignedIn, upload_id: str, start: int = Query(..., ge=0)) -> Any:
     """Send the bytes of a file from ``start`` on. What arrives of a piece that breaks off is kept."""
     require(request.user, Right.ADD_TO_LIBRARY)
     upload = _upload(request, upload_id)
@@ -128,7 +130,7 @@ def add_piece(request: HttpRequest, upload_id: str, start: int = Query(..., ge=0
     "/uploads/{upload_id}",
     response={200: schemas.ItemOut, 201: schemas.ItemOut, 409: schemas.Problem, 415: schemas.Problem},
 )
-def finish_upload(request: HttpRequest, upload_id: str) -> Any:
+def finish_upload(request: SignedIn, upload_id: str) -> Any:
     """Make the item that a whole file is. The same bytes again answer 200 with the item that has them already."""
     require(request.user, Right.ADD_TO_LIBRARY)
     upload = _upload(request, upload_id)
@@ -140,7 +142,7 @@ def finish_upload(request: HttpRequest, upload_id: str) -> Any:
 
 
 @router.delete("/uploads/{upload_id}", response={204: None})
-def cancel_upload(request: HttpRequest, upload_id: str) -> Any:
+def cancel_upload(request: SignedIn, upload_id: str) -> Any:
     """Let go of a file and what arrived of it."""
     require(request.user, Right.ADD_TO_LIBRARY)
     uploads.forget(_upload(request, upload_id))
@@ -148,7 +150,7 @@ def cancel_upload(request: HttpRequest, upload_id: str) -> Any:
 
 
 @router.post("/library/fetch", response={200: Any}, throttle=[Costly("fetch")])
-def fetch_item(request: HttpRequest, given: schemas.FetchIn) -> Any:
+def fetch_item(request: SignedIn, given: schemas.FetchIn) -> Any:
     """Add what is at an address. The answer is a line of JSON for each step: ``{"received": …, "of": …}``; the last has
     the ``item``, or a ``problem``. Who breaks off before has added nothing."""
     require(request.user, Right.ADD_TO_LIBRARY)
@@ -165,7 +167,7 @@ def fetch_item(request: HttpRequest, given: schemas.FetchIn) -> Any:
     response={200: schemas.CommonsOut, 404: schemas.Problem, 422: schemas.Problem},
     throttle=[Costly("search")],
 )
-def commons(request: HttpRequest, q: str = Query("", max_length=200), page: int = Query(1, ge=1, le=1000)) -> Any:
+def commons(request: SignedIn, q: str = Query("", max_length=200), page: int = Query(1, ge=1, le=1000)) -> Any:
     """Freely licensed pictures for some words."""
     require(request.user, Right.ADD_TO_LIBRARY)
     if not the_commons.offered():
@@ -182,7 +184,7 @@ def commons(request: HttpRequest, q: str = Query("", max_length=200), page: int 
 
 
 @router.get("/commons/{number}/preview", response={200: Any, 422: schemas.Problem})
-def commons_preview(request: HttpRequest, number: str) -> HttpResponse:
+def commons_preview(request: SignedIn, number: str) -> HttpResponse:
     """A small picture of an offer of the commons. It comes by way of us, so that nobody else learns who looks."""
     require(request.user, Right.ADD_TO_LIBRARY)
     data = the_commons.preview(number)
@@ -190,7 +192,7 @@ def commons_preview(request: HttpRequest, number: str) -> HttpResponse:
 
 
 @router.post("/commons/take", response={200: Any}, throttle=[Costly("fetch")])
-def take_from_commons(request: HttpRequest, given: schemas.CommonsTake) -> Any:
+def take_from_commons(request: SignedIn, given: schemas.CommonsTake) -> Any:
     """Add a picture of the commons, with its licence and credit. Answers as adding by address does."""
     require(request.user, Right.ADD_TO_LIBRARY)
     folder = _folder(request, given.folder)

@@ -6,7 +6,6 @@ from datetime import timedelta
 from typing import Any
 
 from django.db import transaction
-from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import Router
@@ -25,12 +24,13 @@ from stillpage_core.checking.showing import shown
 from stillpage_core.document import Node
 
 from . import schemas, shapes
+from .requests import SignedIn
 
 router = Router(tags=["page check"])
 
 
 @router.post("/check", response={200: schemas.CheckOut, 422: schemas.Problem})
-def check(request: HttpRequest, given: schemas.CheckIn) -> Any:
+def check(request: SignedIn, given: schemas.CheckIn) -> Any:
     """Check a document by itself, as it might stand on a page."""
     require(request.user, Right.SEE_CONTENTS)
     document = shapes.document_of(given.document)
@@ -41,7 +41,7 @@ def check(request: HttpRequest, given: schemas.CheckIn) -> Any:
 
 
 @router.post("/pages/{page_id}/check", response={200: schemas.CheckOut, 422: schemas.Problem})
-def check_page(request: HttpRequest, page_id: int, given: schemas.DraftIn) -> Any:
+def check_page(request: SignedIn, page_id: int, given: schemas.DraftIn) -> Any:
     """Check a page as it is being written."""
     page = _page(request, page_id)
     draft = _draft(given)
@@ -59,7 +59,7 @@ def _checked(checked: checking.Checked, document: Node, allowed: dict[str, Allow
     return {"findings": findings, "measure": checked.measure}
 
 
-def _page(request: HttpRequest, page_id: int, right: Right = Right.SEE_CONTENTS) -> Page:
+def _page(request: SignedIn, page_id: int, right: Right = Right.SEE_CONTENTS) -> Page:
     page = get_object_or_404(Page.objects.select_related("site", "working_copy"), pk=page_id)
     require(request.user, right, page.site)
     return page
@@ -82,14 +82,14 @@ def _allowance_out(allowance: Allowance) -> dict[str, Any]:
 
 
 @router.post("/pages/{page_id}/allowances", response={201: schemas.AllowanceOut, 422: schemas.Problem})
-def allow(request: HttpRequest, page_id: int, given: schemas.AllowIn) -> Any:
+def allow(request: SignedIn, page_id: int, given: schemas.AllowIn) -> Any:
     """Say that a finding is right as it is, and why. Approvers see the reason. What blocks publishing cannot be."""
     page = _page(request, page_id, Right.WRITE)
     return 201, _allowance_out(checking.allow(page, request.user, _draft(given), given.key, given.reason))
 
 
 @router.delete("/pages/{page_id}/allowances/{allowance_id}", response={204: None})
-def disallow(request: HttpRequest, page_id: int, allowance_id: int) -> Any:
+def disallow(request: SignedIn, page_id: int, allowance_id: int) -> Any:
     """Take that back: the finding stands among the others again."""
     page = _page(request, page_id, Right.WRITE)
     get_object_or_404(Allowance, pk=allowance_id, page=page).delete()
@@ -97,7 +97,7 @@ def disallow(request: HttpRequest, page_id: int, allowance_id: int) -> Any:
 
 
 @router.get("/checks", response=list[schemas.RuleOut])
-def checks(request: HttpRequest) -> Any:
+def checks(request: SignedIn) -> Any:
     """Every check, with its page of help."""
     require(request.user, Right.SEE_CONTENTS)
     fields = set(schemas.RuleOut.model_fields) - {"group"}
@@ -105,7 +105,7 @@ def checks(request: HttpRequest) -> Any:
 
 
 @router.get("/sites/{site_id}/checks", response=schemas.SiteChecks)
-def site_checks(request: HttpRequest, site_id: int) -> Any:
+def site_checks(request: SignedIn, site_id: int) -> Any:
     """What a site has chosen in place of the checks' own severities."""
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Right.SEE_CONTENTS, site)
@@ -113,7 +113,7 @@ def site_checks(request: HttpRequest, site_id: int) -> Any:
 
 
 @router.put("/sites/{site_id}/checks", response={200: schemas.SiteChecks, 422: schemas.Problem})
-def set_site_checks(request: HttpRequest, site_id: int, given: schemas.SiteChecks) -> Any:
+def set_site_checks(request: SignedIn, site_id: int, given: schemas.SiteChecks) -> Any:
     """Choose what blocks publishing on a site, what is to be mended, looked at, or not checked at all."""
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Right.SET_CHECKS, site)
@@ -133,13 +133,13 @@ def _site_checks(site: Site) -> dict[str, Any]:
 
 
 @router.post("/pages/{page_id}/listen", response={200: list[schemas.HeardLine], 422: schemas.Problem})
-def listen(request: HttpRequest, page_id: int, given: schemas.DraftIn) -> Any:
+def listen(request: SignedIn, page_id: int, given: schemas.DraftIn) -> Any:
     """What a screen reader says of the page as it would be with this text, line by line."""
     return [line.to_json() for line in lines_of(_page(request, page_id), _draft(given), sight=sight_of(request.user))]
 
 
 @router.get("/sites/{site_id}/outside-links", response=list[schemas.OutsideLink])
-def outside_links(request: HttpRequest, site_id: int) -> Any:
+def outside_links(request: SignedIn, site_id: int) -> Any:
     """The outside addresses that pages of a site lead to, those that failed first."""
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Right.SEE_CONTENTS, site)
@@ -167,7 +167,7 @@ def outside_links(request: HttpRequest, site_id: int) -> Any:
 
 
 @router.post("/sites/{site_id}/outside-links/test", response={202: None})
-def test_outside_links(request: HttpRequest, site_id: int) -> Any:
+def test_outside_links(request: SignedIn, site_id: int) -> Any:
     """Have the addresses of a site tested anew, in the background: those that failed, or were tested an hour ago."""
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Right.WRITE, site)

@@ -9,11 +9,12 @@ from typing import Any, Literal
 
 from django.conf import settings
 from django.db import InterfaceError, OperationalError
-from django.http import HttpRequest, HttpResponse, StreamingHttpResponse
+from django.http import HttpResponse, StreamingHttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils.http import content_disposition_header
-from ninja import File, Form, Router
+from ninja import Router
 from ninja.files import UploadedFile
+from ninja.params.functions import File, Form
 
 from stillpage.computing import computing
 from stillpage.exchange.arriving import Arrived, arrived, own_pages
@@ -53,6 +54,7 @@ from stillpage_core.writing.source import source_html
 from . import schemas, shapes
 from .limits import Costly
 from .problems import problem
+from .requests import SignedIn
 
 router = Router(tags=["exchange"])
 Ending = Literal["docx", "odt", "md", "html", "txt"]
@@ -61,7 +63,7 @@ Ending = Literal["docx", "odt", "md", "html", "txt"]
 @router.post(
     "/paste", response={200: schemas.ArrivedOut, 413: schemas.Problem, 422: schemas.Problem}, throttle=[Costly("paste")]
 )
-def paste(request: HttpRequest, given: schemas.PasteIn) -> Any:
+def paste(request: SignedIn, given: schemas.PasteIn) -> Any:
     """Read what is on the clipboard; its pictures go into the media library."""
     require(request.user, Right.WRITE)
     sight = sight_of(request.user)
@@ -71,7 +73,7 @@ def paste(request: HttpRequest, given: schemas.PasteIn) -> Any:
     return _arrived_out(reading, into, read_as, given, sight)
 
 
-def _person(request: HttpRequest) -> Person:
+def _person(request: SignedIn) -> Person:
     person = request.user
     assert isinstance(person, Person)
     return person
@@ -146,7 +148,7 @@ def told_out(kept: tuple[str, ...], messages: tuple[Message, ...]) -> dict[str, 
     "/read", response={200: schemas.ArrivedOut, 413: schemas.Problem, 422: schemas.Problem}, throttle=[Costly("paste")]
 )
 def read(
-    request: HttpRequest,
+    request: SignedIn,
     place: schemas.Place = Form(...),  # noqa: B008
     whole: bool = Form(False),
     file: UploadedFile | None = File(None),  # noqa: B008
@@ -175,7 +177,7 @@ def read(
     throttle=[Costly("import")],
 )
 def import_pages(
-    request: HttpRequest,
+    request: SignedIn,
     site_id: int,
     files: list[UploadedFile] = File(...),  # noqa: B008
     paths: list[str] = Form([]),  # noqa: B008
@@ -235,7 +237,7 @@ def _line(step: Step | Outcome) -> str:
 
 
 @router.get("/pages/{page_id}/export/{ending}", response={200: Any, 404: schemas.Problem}, throttle=[Costly("export")])
-def export(request: HttpRequest, page_id: int, ending: Ending) -> HttpResponse:
+def export(request: SignedIn, page_id: int, ending: Ending) -> HttpResponse:
     """The working copy as a file; as a ZIP with its pictures where the format cannot hold them."""
     page = get_object_or_404(Page.objects.select_related("site", "working_copy"), pk=page_id)
     require(request.user, Right.SEE_CONTENTS, page.site)
@@ -246,7 +248,7 @@ def export(request: HttpRequest, page_id: int, ending: Ending) -> HttpResponse:
 
 
 @router.get("/sites/{site_id}/export", response={200: Any, 404: schemas.Problem}, throttle=[Costly("export")])
-def export_all(request: HttpRequest, site_id: int) -> Any:
+def export_all(request: SignedIn, site_id: int) -> Any:
     """The whole site as readers have it, as a ZIP of files that any web server can serve."""
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Right.SEE_CONTENTS, site)
@@ -256,7 +258,7 @@ def export_all(request: HttpRequest, site_id: int) -> Any:
 
 
 @router.post("/source", response={200: schemas.SourceOut, 422: schemas.Problem})
-def source(request: HttpRequest, given: schemas.SourceIn) -> Any:
+def source(request: SignedIn, given: schemas.SourceIn) -> Any:
     """The HTML of a document as it is being written."""
     require(request.user, Right.SEE_CONTENTS)
     caret = (tuple(given.caret.path), given.caret.position) if given.caret else None
@@ -267,7 +269,7 @@ def source(request: HttpRequest, given: schemas.SourceIn) -> Any:
 
 
 @router.post("/source/read", response={200: schemas.SourceReadOut, 413: schemas.Problem}, throttle=[Costly("paste")])
-def read_back(request: HttpRequest, given: schemas.SourceReadIn) -> Any:
+def read_back(request: SignedIn, given: schemas.SourceReadIn) -> Any:
     """The document that HTML written by hand means, and what of it would be removed or changed."""
     require(request.user, Right.WRITE)
     sight = sight_of(request.user)

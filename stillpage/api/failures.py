@@ -38,7 +38,7 @@ def no_room() -> HttpResponse:
 def server_error(request: HttpRequest) -> HttpResponse:
     """The answer to any error that nothing else has caught, wherever in the application it was raised."""
     error = sys.exc_info()[1]
-    if error is not None and is_outage(error):
+    if isinstance(error, Exception) and is_outage(error):
         return unreachable(request, error)
     if room.is_full(error):
         return no_room()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from functools import cache
-from typing import Any
+from typing import Any, cast
 
 from django.conf import settings
 from django.core.exceptions import RequestDataTooBig
@@ -147,7 +147,7 @@ def _no_room(request: HttpRequest, error: OSError) -> HttpResponse:
     return no_room()
 
 
-api.add_exception_handler(InterfaceError, _no_database)
+api.add_exception_handler(InterfaceError, cast(Any, _no_database))
 
 
 @cache

@@ -8,10 +8,11 @@ from typing import Any, Literal
 
 from django.conf import settings
 from django.db.models import Case, Count, Q, QuerySet, When
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.http import HttpResponse, JsonResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import Field, Query, Router, Schema
+from ninja.params import functions as params
 
 from stillpage.library import acts, folders
 from stillpage.library import search as finding
@@ -39,6 +40,7 @@ from stillpage_core.media.editing import Cut
 from . import schemas, shapes
 from .limits import Costly
 from .problems import problem
+from .requests import SignedIn
 
 router = Router(tags=["library"])
 
@@ -74,7 +76,7 @@ class Asked(Schema):
     skip: int = Field(0, ge=0, le=1_000_000)
 
 
-def _asked(request: HttpRequest, asked: Asked) -> QuerySet[Item]:
+def _asked(request: SignedIn, asked: Asked) -> QuerySet[Item]:
     """The items that are meant, in order, those left out that the person may not see."""
     tree = folders.Tree()
     items = Item.objects.filter(binned_at__isnull=asked.show != "bin")
@@ -91,7 +93,7 @@ def _asked(request: HttpRequest, asked: Asked) -> QuerySet[Item]:
     return items.filter(_narrowed(request, asked.show)).order_by(*_ORDERS[asked.order])
 
 
-def _narrowed(request: HttpRequest, show: Show) -> Q:
+def _narrowed(request: SignedIn, show: Show) -> Q:
     match show:
         case "pictures":
             return Q(kind=Item.Kind.PICTURE)
@@ -113,7 +115,7 @@ def _narrowed(request: HttpRequest, show: Show) -> Q:
 
 
 @router.get("/library", response=schemas.LibraryOut, throttle=[Costly("search")])
-def library(request: HttpRequest, asked: Query[Asked]) -> Any:
+def library(request: SignedIn, asked: Query[Asked]) -> Any:
     """Items that hold all the words asked for; ``skip`` as many to get the next part."""
     require(request.user, Right.USE_LIBRARY)
     numbers = finding.first_of(_asked(request, asked), asked.q, asked.skip, PART + 1)
@@ -140,21 +142,21 @@ def _entries(numbers: list[int]) -> list[dict[str, Any]]:
 
 
 @router.get("/library/count", response=schemas.Counted, throttle=[Costly("search")])
-def count(request: HttpRequest, asked: Query[Asked]) -> Any:
+def count(request: SignedIn, asked: Query[Asked]) -> Any:
     """How many items are like that. Asked for beside the items, since counting many takes longer than showing some."""
     require(request.user, Right.USE_LIBRARY)
     return {"total": finding.counted(_asked(request, asked), asked.q)}
 
 
 @router.get("/library/numbers", response=list[int], throttle=[Costly("search")])
-def numbers(request: HttpRequest, asked: Query[Asked]) -> Any:
+def numbers(request: SignedIn, asked: Query[Asked]) -> Any:
     """The numbers of all items that are like that, to act on them; of at most as many as can be acted on at once."""
     require(request.user, Right.USE_LIBRARY)
     return finding.first_of(_asked(request, asked), asked.q, 0, acts.MOST)
 
 
 @router.get("/library/tags", response=list[str])
-def tags(request: HttpRequest) -> Any:
+def tags(request: SignedIn) -> Any:
     """Every tag that some item bears, the most borne first."""
     require(request.user, Right.USE_LIBRARY)
     borne = Item.tags.through.objects.values("tag__name").annotate(count=Count("id")).order_by("-count", "tag__name")
@@ -162,11 +164,11 @@ def tags(request: HttpRequest) -> Any:
 
 
 @router.get("/shelf", response=schemas.ShelfOut, throttle=[Costly("search")])
-def shelf(request: HttpRequest, q: str = Query("", max_length=200), site: int | None = None) -> Any:
+def shelf(request: SignedIn, q: str = params.Query("", max_length=200), site: int | None = None) -> Any:
     """Items and pages that hold all the words asked for; without any, the newest items. ``site`` is that of the page
     being written: what is kept to other sites is not offered."""
     require(request.user, Right.USE_LIBRARY)
-    items = _asked(request, Asked(site=site))
+    items = _asked(request, Asked.model_validate({"site": site}))
     sight = sight_of(request.user)
     pages: list[Page] = []
     words = q.split()[:10]
@@ -198,21 +200,21 @@ def _offered(items: QuerySet[Item], q: str) -> list[dict[str, Any]]:
     return sorted(found, key=lambda item: not item["title"].casefold().startswith(start)) if start else found
 
 
-def _item(request: HttpRequest, item_id: int) -> Item:
+def _item(request: SignedIn, item_id: int) -> Item:
     """An item that the person may see."""
     items = Item.objects.select_related("added_by").prefetch_related("files", "tags")
     return get_object_or_404(open_items(items, request.user, folders.Tree()), pk=item_id)
 
 
 @router.get("/items/{item_id}", response=schemas.ItemOut)
-def item(request: HttpRequest, item_id: int) -> Any:
+def item(request: SignedIn, item_id: int) -> Any:
     """An item of the library."""
     require(request.user, Right.USE_LIBRARY)
     return shapes.item_out(_item(request, item_id))
 
 
 @router.get("/items/{item_id}/entry", response=schemas.ItemEntry)
-def entry(request: HttpRequest, item_id: int) -> Any:
+def entry(request: SignedIn, item_id: int) -> Any:
     """An item with who added it, and on how many pages it is used."""
     require(request.user, Right.USE_LIBRARY)
     found = _item(request, item_id)
@@ -226,7 +228,7 @@ def entry(request: HttpRequest, item_id: int) -> Any:
 
 
 @router.patch("/items/{item_id}", response=schemas.ItemOut)
-def change_item(request: HttpRequest, item_id: int, given: schemas.ItemChange) -> Any:
+def change_item(request: SignedIn, item_id: int, given: schemas.ItemChange) -> Any:
     """Change what the library says of an item. Pages that use its alt text show it when they are next published."""
     require(request.user, Right.DESCRIBE_ITEMS)
     found = _item(request, item_id)
@@ -237,7 +239,7 @@ def change_item(request: HttpRequest, item_id: int, given: schemas.ItemChange) -
     return shapes.item_out(_item(request, item_id))
 
 
-def _said(request: HttpRequest, given: schemas.ItemChange, items: Iterable[Item]) -> dict[str, Any]:
+def _said(request: SignedIn, given: schemas.ItemChange, items: Iterable[Item]) -> dict[str, Any]:
     values = given.model_dump(exclude_none=True)
     if values.keys() & {"restricted", "leads_on"}:
         require_of_items(request.user, Right.KEEP_LIBRARY, items)
@@ -251,7 +253,7 @@ def _said(request: HttpRequest, given: schemas.ItemChange, items: Iterable[Item]
 
 
 @router.get("/items/{item_id}/uses", response=list[schemas.ItemUse])
-def item_uses(request: HttpRequest, item_id: int) -> Any:
+def item_uses(request: SignedIn, item_id: int) -> Any:
     """The pages that show an item or link to it, of every site."""
     require(request.user, Right.USE_LIBRARY)
     sight = sight_of(request.user)
@@ -268,7 +270,7 @@ def item_uses(request: HttpRequest, item_id: int) -> Any:
 
 
 @router.post("/library/uses", response=list[schemas.ItemUse])
-def many_uses(request: HttpRequest, given: schemas.ItemsIn) -> Any:
+def many_uses(request: SignedIn, given: schemas.ItemsIn) -> Any:
     """The pages that any of many items is used on, each once; told before they are deleted or replaced."""
     sight = sight_of(request.user)
     found: dict[int, dict[str, Any]] = {}
@@ -281,7 +283,7 @@ def many_uses(request: HttpRequest, given: schemas.ItemsIn) -> Any:
 
 
 @router.get("/items/{item_id}/cut/{key}", response={200: Any})
-def cut(request: HttpRequest, item_id: int, key: str, width: int = Query(720, ge=16, le=2000)) -> HttpResponse:
+def cut(request: SignedIn, item_id: int, key: str, width: int = params.Query(720, ge=16, le=2000)) -> HttpResponse:
     """A cut of a picture, as somebody sees it who is just choosing it; ``key`` as in the names of files."""
     require(request.user, Right.USE_LIBRARY)
     found = _item(request, item_id)
@@ -296,7 +298,7 @@ def cut(request: HttpRequest, item_id: int, key: str, width: int = Query(720, ge
     return HttpResponse(data, content_type=kind, headers={"Cache-Control": "private, max-age=3600"})
 
 
-def _items(request: HttpRequest, given: list[int], right: Right) -> QuerySet[Item]:
+def _items(request: SignedIn, given: list[int], right: Right) -> QuerySet[Item]:
     """Those of the items that the person may see. Raises `NotAllowed` unless they have the right to all of these."""
     require(request.user, right)
     items = open_items(Item.objects.filter(pk__in=given), request.user, folders.Tree())
@@ -305,7 +307,7 @@ def _items(request: HttpRequest, given: list[int], right: Right) -> QuerySet[Ite
 
 
 @router.post("/library/act", response=schemas.ActOut)
-def act_on(request: HttpRequest, given: schemas.ItemsAct) -> Any:
+def act_on(request: SignedIn, given: schemas.ItemsAct) -> Any:
     """Do something to many items, as one thing that can be undone."""
     describes = given.act in ("tag", "describe")
     items = _items(request, given.items, Right.DESCRIBE_ITEMS if describes else Right.ARRANGE_LIBRARY)
@@ -317,7 +319,7 @@ def act_on(request: HttpRequest, given: schemas.ItemsAct) -> Any:
         case "tag":
             done = acts.tag(person, items, given.words, given.without)
         case "describe":
-            values = _said(request, given.say or schemas.ItemChange(), items)
+            values = _said(request, given.say or schemas.ItemChange.model_validate({}), items)
             done = acts.change(person, items, "described", lambda _: values)
         case "bin":
             done = acts.to_bin(person, items)
@@ -327,13 +329,13 @@ def act_on(request: HttpRequest, given: schemas.ItemsAct) -> Any:
 
 
 @router.post("/library/remove", response=schemas.Counted)
-def remove(request: HttpRequest, given: schemas.ItemsIn) -> Any:
+def remove(request: SignedIn, given: schemas.ItemsIn) -> Any:
     """Remove items from the bin for good."""
     return {"total": acts.remove(request.user, _items(request, given.items, Right.KEEP_LIBRARY))}
 
 
 @router.get("/acts/last", response={200: schemas.ActOut, 204: None})
-def last_act(request: HttpRequest) -> Any:
+def last_act(request: SignedIn) -> Any:
     """The last thing that the person did and can undo."""
     require(request.user, Right.USE_LIBRARY)
     done = Act.objects.filter(person=request.user, undone=False).first()
@@ -341,7 +343,7 @@ def last_act(request: HttpRequest) -> Any:
 
 
 @router.post("/acts/{act_id}/undo", response=schemas.ActOut)
-def undo(request: HttpRequest, act_id: int) -> Any:
+def undo(request: SignedIn, act_id: int) -> Any:
     """Undo something that was done to items or folders; only who did it may, or a keeper."""
     done = get_object_or_404(Act, pk=act_id)
     require(request.user, Right.DESCRIBE_ITEMS if done.person_id == request.user.pk else Right.KEEP_LIBRARY)
@@ -349,7 +351,7 @@ def undo(request: HttpRequest, act_id: int) -> Any:
 
 
 @router.get("/items/{item_id}/versions", response=list[schemas.VersionOfFile])
-def file_versions(request: HttpRequest, item_id: int) -> Any:
+def file_versions(request: SignedIn, item_id: int) -> Any:
     """The files that an item has and had, the newest first."""
     require(request.user, Right.USE_LIBRARY)
     found = _item(request, item_id)
@@ -371,7 +373,7 @@ def file_versions(request: HttpRequest, item_id: int) -> Any:
 
 
 @router.post("/items/{item_id}/versions/{version}", response=schemas.ItemOut)
-def take_version(request: HttpRequest, item_id: int, version: int) -> Any:
+def take_version(request: SignedIn, item_id: int, version: int) -> Any:
     """Show an earlier file of an item again, on every page that uses it."""
     require(request.user, Right.ARRANGE_LIBRARY)
     found = _item(request, item_id)
@@ -380,7 +382,7 @@ def take_version(request: HttpRequest, item_id: int, version: int) -> Any:
     return shapes.item_out(_item(request, item_id))
 
 
-def _folder(request: HttpRequest, folder_id: int, right: Right) -> Folder:
+def _folder(request: SignedIn, folder_id: int, right: Right) -> Folder:
     """A folder that the person may see. Raises `NotAllowed` unless they have the right in it."""
     require(request.user, right)
     folder = get_object_or_404(open_folders(request.user), pk=folder_id)
@@ -388,7 +390,7 @@ def _folder(request: HttpRequest, folder_id: int, right: Right) -> Folder:
     return folder
 
 
-def _above(request: HttpRequest, folder_id: int | None) -> int | None:
+def _above(request: SignedIn, folder_id: int | None) -> int | None:
     """The number of the folder in which another is to stand; None for the top, which 0 means too."""
     if folder_id:
         if not open_folders(request.user).filter(pk=folder_id).exists():
@@ -409,7 +411,7 @@ def _folder_out(folder: Folder, tree: folders.Tree, held: dict[int | None, int])
 
 
 @router.get("/folders", response=list[schemas.FolderOut])
-def all_folders(request: HttpRequest) -> Any:
+def all_folders(request: SignedIn) -> Any:
     """Every folder that the person may see, each before those in it."""
     require(request.user, Right.USE_LIBRARY)
     tree = folders.Tree()
@@ -427,7 +429,7 @@ def all_folders(request: HttpRequest) -> Any:
 
 
 @router.post("/folders", response={201: schemas.FolderMade})
-def add_folder(request: HttpRequest, given: schemas.FolderIn) -> Any:
+def add_folder(request: SignedIn, given: schemas.FolderIn) -> Any:
     """Make a folder."""
     require(request.user, Right.ARRANGE_LIBRARY)
     folder, done = acts.make_folder(request.user, given.name, _above(request, given.parent))
@@ -435,7 +437,7 @@ def add_folder(request: HttpRequest, given: schemas.FolderIn) -> Any:
 
 
 @router.patch("/folders/{folder_id}", response=schemas.ActOut)
-def change_folder(request: HttpRequest, folder_id: int, given: schemas.FolderChange) -> Any:
+def change_folder(request: SignedIn, folder_id: int, given: schemas.FolderChange) -> Any:
     """Rename a folder, put it into another, or keep what it holds to some sites."""
     folder = _folder(request, folder_id, Right.ARRANGE_LIBRARY)
     values: dict[str, Any] = {}
@@ -450,6 +452,6 @@ def change_folder(request: HttpRequest, folder_id: int, given: schemas.FolderCha
 
 
 @router.delete("/folders/{folder_id}", response=schemas.ActOut)
-def remove_folder(request: HttpRequest, folder_id: int) -> Any:
+def remove_folder(request: SignedIn, folder_id: int) -> Any:
     """Take a folder away; what it holds stands in the one above from then on."""
     return shapes.act_out(acts.remove_folder(request.user, _folder(request, folder_id, Right.ARRANGE_LIBRARY)))

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
@@ -18,12 +17,13 @@ from stillpage_core.writing.anchors import anchors_of
 from . import schemas
 from .limits import Costly
 from .problems import problem
+from .requests import SignedIn
 
 router = Router(tags=["writing"])
 
 
 @router.post("/equation", response={200: schemas.EquationOut, 422: schemas.Problem})
-def equation(request: HttpRequest, given: schemas.EquationIn) -> Any:
+def equation(request: SignedIn, given: schemas.EquationIn) -> Any:
     """An equation as MathML; where it cannot be read, the place of the fault."""
     require(request.user, Right.SEE_CONTENTS)
     try:
@@ -33,14 +33,14 @@ def equation(request: HttpRequest, given: schemas.EquationIn) -> Any:
 
 
 @router.get("/signs", response=list[schemas.SignOut], throttle=[Costly("search")])
-def signs(request: HttpRequest, q: str) -> Any:
+def signs(request: SignedIn, q: str) -> Any:
     """Symbols and emoji whose names hold the words."""
     require(request.user, Right.SEE_CONTENTS)
     return [{"text": sign.text, "name": sign.name} for sign in find_signs(q[:100])]
 
 
 @router.get("/pages/{page_id}/headings", response=list[schemas.HeadingOut])
-def headings(request: HttpRequest, page_id: int) -> Any:
+def headings(request: SignedIn, page_id: int) -> Any:
     """The headings of a page as readers have them, or, where it is not published, of its working copy."""
     page = get_object_or_404(Page.objects.select_related("site", "working_copy"), pk=page_id)
     require(request.user, Right.SEE_CONTENTS, page.site)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from django.db import transaction
-from django.http import HttpRequest, JsonResponse
+from django.http import JsonResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
@@ -20,12 +20,13 @@ from stillpage.sites.models import Site
 from stillpage.trail.noting import note
 
 from . import schemas, shapes
+from .requests import SignedIn
 
 router = Router()
 
 
 @router.get("/sites", response=list[schemas.SiteOut], tags=["pages"])
-def sites(request: HttpRequest) -> Any:
+def sites(request: SignedIn) -> Any:
     """The sites whose pages the person may see."""
     seen = [shapes.site_out(site, request.user) for site in Site.objects.all() if _may_see(request, site)]
     if not seen:
@@ -33,12 +34,12 @@ def sites(request: HttpRequest) -> Any:
     return seen
 
 
-def _may_see(request: HttpRequest, site: Site) -> bool:
+def _may_see(request: SignedIn, site: Site) -> bool:
     return may(request.user, Right.SEE_CONTENTS, site)
 
 
 @router.get("/sites/{site_id}/contents", response=schemas.Contents, tags=["pages"])
-def contents(request: HttpRequest, site_id: int, below: int | None = None, start: int = 0) -> Any:
+def contents(request: SignedIn, site_id: int, below: int | None = None, start: int = 0) -> Any:
     """The tree of a site's pages, or the branch ``below`` one of them: of few pages all, of very many the uppermost.
 
     What stands under a page of which only the number below is told is asked for by another request, as is what
@@ -82,7 +83,7 @@ def _state(row: dict[str, Any]) -> str:
 
 
 @router.post("/sites/{site_id}/pages", response={201: schemas.PageOut}, tags=["pages"])
-def add_page(request: HttpRequest, site_id: int, new: schemas.NewPage) -> Any:
+def add_page(request: SignedIn, site_id: int, new: schemas.NewPage) -> Any:
     """Add a page; nobody but authors sees it until it is published."""
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Right.WRITE, site)
@@ -96,7 +97,7 @@ def _page(page_id: int) -> Page:
     return get_object_or_404(Page.objects.select_related("site", "parent", "working_copy__saved_by"), pk=page_id)
 
 
-def _page_out(request: HttpRequest, page: Page) -> dict[str, Any]:
+def _page_out(request: SignedIn, page: Page) -> dict[str, Any]:
     copy = page.working_copy
     items, pages = shapes.named_out(copy.tree, sight_of(request.user))
     trail: list[dict[str, str]] = []
@@ -121,7 +122,7 @@ def _page_out(request: HttpRequest, page: Page) -> dict[str, Any]:
 
 
 @router.get("/pages/{page_id}", response=schemas.PageOut, tags=["pages"])
-def page(request: HttpRequest, page_id: int) -> Any:
+def page(request: SignedIn, page_id: int) -> Any:
     """A page with its working copy and everything that it names."""
     found = _page(page_id)
     require(request.user, Right.SEE_CONTENTS, found.site)
@@ -133,7 +134,7 @@ def page(request: HttpRequest, page_id: int) -> Any:
     response={200: schemas.LiveOut, 409: schemas.Problem, 422: schemas.Problem},
     tags=["pages"],
 )
-def publish(request: HttpRequest, page_id: int, given: schemas.PublishIn) -> Any:
+def publish(request: SignedIn, page_id: int, given: schemas.PublishIn) -> Any:
     """Make the working copy the live copy."""
     found = _page(page_id)
     require(request.user, Right.PUBLISH, found.site)
@@ -146,7 +147,7 @@ def publish(request: HttpRequest, page_id: int, given: schemas.PublishIn) -> Any
 
 
 @router.delete("/pages/{page_id}/publish", response={204: None}, tags=["pages"])
-def withdraw(request: HttpRequest, page_id: int) -> Any:
+def withdraw(request: SignedIn, page_id: int) -> Any:
     """Take a page from readers; the working copy stays."""
     found = _page(page_id)
     require(request.user, Right.PUBLISH, found.site)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router
 from pydantic import UUID4
@@ -18,11 +17,12 @@ from stillpage.rights import Right, require
 
 from . import schemas, shapes
 from .problems import problem
+from .requests import SignedIn
 
 router = Router(tags=["pages"])
 
 
-def _page(request: HttpRequest, page_id: int, right: Right = Right.WRITE) -> Page:
+def _page(request: SignedIn, page_id: int, right: Right = Right.WRITE) -> Page:
     page = get_object_or_404(Page.objects.select_related("site"), pk=page_id)
     require(request.user, right, page.site)
     return page
@@ -36,7 +36,7 @@ def _draft(given: schemas.TextIn) -> saving.Draft:
     "/pages/{page_id}/working-copy",
     response={200: schemas.SaveOut, 403: schemas.Problem, 409: schemas.Problem, 422: schemas.Problem},
 )
-def save(request: HttpRequest, page_id: int, given: schemas.WorkingCopyIn) -> Any:
+def save(request: SignedIn, page_id: int, given: schemas.WorkingCopyIn) -> Any:
     """Save the working copy, merged with what others have saved since ``base``.
 
     Asked again with the same ``mark``, it is not done twice. Where somebody has saved and ``began`` is missing, 409
@@ -66,7 +66,7 @@ def save(request: HttpRequest, page_id: int, given: schemas.WorkingCopyIn) -> An
     }
 
 
-def _merged_out(request: HttpRequest, draft: saving.Draft, copy: WorkingCopy) -> dict[str, Any]:
+def _merged_out(request: SignedIn, draft: saving.Draft, copy: WorkingCopy) -> dict[str, Any]:
     items, pages = shapes.named_out(copy.tree, sight_of(request.user))
     return {
         "title": copy.title,
@@ -79,7 +79,7 @@ def _merged_out(request: HttpRequest, draft: saving.Draft, copy: WorkingCopy) ->
 
 
 @router.post("/pages/{page_id}/writing", response=schemas.TogetherOut)
-def writing(request: HttpRequest, page_id: int, given: schemas.WritingIn) -> Any:
+def writing(request: SignedIn, page_id: int, given: schemas.WritingIn) -> Any:
     """Say that one writes here, and where; says who else does, and whether the text is newer than one has it."""
     found = _page(request, page_id)
     together.here(found, request.user, given.window, given.block)
@@ -101,7 +101,7 @@ def writing(request: HttpRequest, page_id: int, given: schemas.WritingIn) -> Any
 
 
 @router.delete("/pages/{page_id}/writing/{window}", response={204: None})
-def leaves(request: HttpRequest, page_id: int, window: UUID4) -> Any:
+def leaves(request: SignedIn, page_id: int, window: UUID4) -> Any:
     """A window was closed."""
     _page(request, page_id)
     together.gone(request.user, window)
@@ -109,7 +109,7 @@ def leaves(request: HttpRequest, page_id: int, window: UUID4) -> Any:
 
 
 @router.delete("/pages/{page_id}/clashes/{clash_id}", response={204: None})
-def settled(request: HttpRequest, page_id: int, clash_id: int) -> Any:
+def settled(request: SignedIn, page_id: int, clash_id: int) -> Any:
     """Somebody has chosen, and the text says what. Done already is done."""
     found = _page(request, page_id)
     Clash.objects.filter(page=found, pk=clash_id).delete()

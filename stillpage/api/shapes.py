@@ -104,7 +104,7 @@ def page_ref(page: Page, sight: Sight) -> dict[str, Any]:
     known = sight.knows(page) or live is None
     return {
         "id": page.pk,
-        "title": page.working_copy.title if known else live.title,
+        "title": page.working_copy.title if known or live is None else live.title,
         "path": page.path,
         "site": page.site.name,
         "address": page.site.origin + page.path,

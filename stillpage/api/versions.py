@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse
+from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
@@ -18,6 +18,7 @@ from stillpage.rights import NotAllowed, Right, require
 from stillpage_core.writing import published_html
 
 from . import schemas
+from .requests import SignedIn
 from .shapes import document_of
 
 router = Router(tags=["versions"])
@@ -25,7 +26,7 @@ LISTED = 200
 """How many versions are listed, the newest first."""
 
 
-def _page(request: HttpRequest, page_id: int, right: Right = Right.SEE_CONTENTS) -> Page:
+def _page(request: SignedIn, page_id: int, right: Right = Right.SEE_CONTENTS) -> Page:
     page = get_object_or_404(Page.objects.select_related("site"), pk=page_id)
     require(request.user, right, page.site)
     return page
@@ -43,7 +44,7 @@ def _version_out(kept: KeptText) -> dict[str, Any]:
 
 
 @router.get("/pages/{page_id}/versions", response=list[schemas.VersionOut])
-def versions(request: HttpRequest, page_id: int) -> Any:
+def versions(request: SignedIn, page_id: int) -> Any:
     """The versions of a page, the newest first."""
     page = _page(request, page_id)
     kept = KeptText.objects.filter(page=page).select_related("by").defer("document")
@@ -51,7 +52,7 @@ def versions(request: HttpRequest, page_id: int) -> Any:
 
 
 @router.post("/pages/{page_id}/versions", response={201: schemas.VersionOut, 422: schemas.Problem})
-def keep(request: HttpRequest, page_id: int, given: schemas.VersionIn) -> Any:
+def keep(request: SignedIn, page_id: int, given: schemas.VersionIn) -> Any:
     """Keep a text of the page under a name."""
     page = _page(request, page_id, Right.WRITE)
     draft = saving.Draft(given.title, given.description, document_of(given.document))
@@ -59,20 +60,20 @@ def keep(request: HttpRequest, page_id: int, given: schemas.VersionIn) -> Any:
 
 
 @router.get("/pages/{page_id}/versions/{version_id}", response=schemas.TextOut)
-def version(request: HttpRequest, page_id: int, version_id: int) -> Any:
+def version(request: SignedIn, page_id: int, version_id: int) -> Any:
     """The text of a version."""
     page = _page(request, page_id)
     return get_object_or_404(KeptText, pk=version_id, page=page)
 
 
 @router.get("/pages/{page_id}/live", response=schemas.TextOut)
-def live(request: HttpRequest, page_id: int) -> Any:
+def live(request: SignedIn, page_id: int) -> Any:
     """The text of the live copy."""
     page = _page(request, page_id)
     return get_object_or_404(LiveCopy.objects.defer("html", "html_gzip"), page=page)
 
 
-def version_page(request: HttpRequest, page_id: int, version_id: int) -> HttpResponse:
+def version_page(request: SignedIn, page_id: int, version_id: int) -> HttpResponse:
     """A version as its readers would have had it, within today's frame of its site; for reading only."""
     try:
         page = _page(request, page_id)

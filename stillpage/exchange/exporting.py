@@ -155,7 +155,7 @@ def export_site(site: Site) -> Iterator[bytes]:
     """
     out = _Pieces()
     kept = _KeptBack(site)
-    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:  # type: ignore[arg-type]
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:  # type: ignore[call-overload]
         needed: dict[str, None] = {}
         for live in _live_copies(site):
             place = _file_of(live.page.path)

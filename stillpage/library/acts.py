@@ -107,9 +107,9 @@ def move(person: Person, items: Iterable[Item], folder: Folder | None) -> Act:
 def _check_reach(person: Person, tree: folders.Tree, places: Iterable[int | None], place: int | None) -> None:
     """Raise `NotAllowed` when what stands in one of ``places`` would be open to more sites in ``place``, and the person
     may not say who may have it."""
-    limits: dict[int | None, frozenset[int]] = dict(tree.limits)
+    there = tree.limits.get(place) if place is not None else None
     for each in places:
-        if each is not None and folders.reaches_further(limits.get(each), limits.get(place)):
+        if each is not None and folders.reaches_further(tree.limits.get(each), there):
             require(person, Right.KEEP_LIBRARY, tree.folders[each])
 
 

@@ -8,6 +8,7 @@ from urllib.parse import quote
 from django.conf import settings
 from django.core.files.storage import FileSystemStorage, default_storage
 from django.http import FileResponse, HttpRequest, HttpResponse, HttpResponseNotModified, StreamingHttpResponse
+from django.http.response import HttpResponseBase
 from django.utils.http import content_disposition_header
 
 from stillpage_core.media.documents import FORMATS, PDF
@@ -85,7 +86,7 @@ def _still_shown(item: Item) -> bool:
     return item.kind == Item.Kind.PICTURE and item.uses.filter(live=True).exists()
 
 
-def media(request: HttpRequest, name: str, asker: Asker) -> HttpResponse:
+def media(request: HttpRequest, name: str, asker: Asker) -> HttpResponseBase:
     """A file of the library. Its name holds the hash of its bytes, so it may be kept for ever.
 
     Only who works on pages gets the originals of pictures, which may tell where somebody stood.

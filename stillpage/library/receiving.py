@@ -127,7 +127,7 @@ def _sniffed(file: BinaryIO) -> _Sniffed:
 
 
 def receive(
-    upload: StoredFile | BinaryIO,
+    upload: StoredFile[bytes] | BinaryIO,
     person: Person,
     alt: str = "",
     *,
@@ -183,7 +183,7 @@ def _known(digest: str, person: Person) -> Item | None:
     return file.item
 
 
-def replace(item: Item, upload: StoredFile | BinaryIO, name: str = "", person: Person | None = None) -> None:
+def replace(item: Item, upload: StoredFile[bytes] | BinaryIO, name: str = "", person: Person | None = None) -> None:
     """Put a newer file in the place of an item's present one; the earlier stays as a version.
 
     Raises:

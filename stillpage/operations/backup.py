@@ -155,7 +155,7 @@ class _Pack:
         self.tell("The database")
         with tempfile.TemporaryFile(dir=settings.VAR) as packed:
             with gzip.GzipFile(fileobj=packed, mode="wb", compresslevel=3) as out:
-                _dump(out)
+                _dump(cast(IO[bytes], out))
             size = packed.tell()
             packed.seek(0)
             self.add_file(DATABASE, packed, size)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import timedelta
+from typing import Any
 from uuid import UUID
 
 from django.utils import timezone
@@ -20,7 +21,7 @@ TOLD_AGAIN = timedelta(seconds=6)
 def here(page: Page, person: Person, window: UUID, block: int | None) -> None:
     """Somebody writes on a page in a window, in this block of its text."""
     now = timezone.now()
-    facts = {"page": page, "person": person, "block": block}
+    facts: dict[str, Any] = {"page": page, "person": person, "block": block}
     mine = Writing.objects.filter(window=window)
     if mine.filter(**facts, at__gt=now - TOLD_AGAIN).exists():
         return

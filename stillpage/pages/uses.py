@@ -38,7 +38,7 @@ def note_uses(page: Page, document: Node | None, *, live: bool) -> None:
     named = named_in(document) if document else Named()
     framings = framings_in(document) if document else {}
     present = {_what(use): use for use in Use.objects.filter(page=page, live=live).select_related("address")}
-    wanted = _there(named, {use.address.address: use.address_id for use in present.values() if use.address})
+    wanted = _there(named, {use.address.address: use.address.pk for use in present.values() if use.address})
     gone, fresh = present.keys() - wanted, wanted - present.keys()
     # Who counts an item's pages locks it; so that nobody waits for each other, all do so in one order, before all else.
     items = sorted(number for name, number in gone | fresh if name == "item_id")
@@ -51,13 +51,13 @@ def note_uses(page: Page, document: Node | None, *, live: bool) -> None:
         use.framings = framings.get(use.item_id or 0, [])
     Use.objects.bulk_create(added)
     kept = [use for what, use in present.items() if what not in gone and use.item_id]
-    changed = [use for use in kept if use.framings != framings.get(use.item_id, [])]
+    changed = [use for use in kept if use.framings != framings.get(use.item_id or 0, [])]
     for use in changed:
-        use.framings = framings.get(use.item_id, [])
+        use.framings = framings.get(use.item_id or 0, [])
     Use.objects.bulk_update(changed, ["framings"])
     if items:
         count_pages(items)
-    framed = [use.item_id for use in (*added, *changed) if any(_says_something(each) for each in use.framings)]
+    framed = [use.item_id or 0 for use in (*added, *changed) if any(_says_something(each) for each in use.framings)]
     if framed:
         want_files(Item.objects.filter(pk__in=framed))
     if any(name == "address_id" for name, _ in fresh):

@@ -19,7 +19,7 @@ from datetime import timedelta
 from django.core import signing
 from django.db import transaction
 from django.utils import timezone
-from limits import parse
+from limits import RateLimitItem, parse
 
 from .limiting import limiter
 from .models import Attempts
@@ -87,7 +87,7 @@ def wait(attempt: Attempt) -> int:
     return max(0, int(left + 0.999))
 
 
-def _left(limit: object, who: str) -> float:
+def _left(limit: RateLimitItem, who: str) -> float:
     if limiter.test(limit, "sign-in", who):
         return 0
     return max(1.0, limiter.get_window_stats(limit, "sign-in", who).reset_time - timezone.now().timestamp())

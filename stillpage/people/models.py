@@ -6,6 +6,7 @@ from django.contrib.auth.models import AbstractUser
 from django.contrib.sessions.base_session import AbstractBaseSession
 from django.db import models
 from django.utils import timezone
+from django.utils.functional import cached_property
 
 from stillpage.sites.models import Site
 
@@ -18,6 +19,11 @@ class Person(AbstractUser):
     @property
     def shown_name(self) -> str:
         return self.get_full_name() or self.username
+
+    @cached_property
+    def known_grants(self) -> list[RoleGrant]:
+        """The roles as they were when this was first asked of the object."""
+        return list(self.grants.all())
 
 
 class Role(models.TextChoices):

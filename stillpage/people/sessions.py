@@ -30,17 +30,18 @@ class SessionStore(Stored):
         return Session
 
     def _get_session_from_db(self) -> Any:
-        row = alive(self.model.objects.filter(session_key=self.session_key)).first()
+        rows = self.get_model_class().objects
+        row = alive(rows.filter(session_key=self.session_key)).first()
         if row is None:
             self._session_key = None
             return None
         if row.seen_at < timezone.now() - SEEN_EVERY:
-            self.model.objects.filter(pk=row.pk).update(seen_at=timezone.now())
+            rows.filter(pk=row.pk).update(seen_at=timezone.now())
         return row
 
     def create_model_instance(self, data: dict[str, Any]) -> Any:
-        row = super().create_model_instance(data)
-        known = self.model.objects.filter(pk=row.pk).values("begun_at", "agent", "address").first()
+        row: Any = super().create_model_instance(data)
+        known = self.get_model_class().objects.filter(pk=row.pk).values("begun_at", "agent", "address").first()
         for name, value in (known or {}).items():
             setattr(row, name, value)
         number = data.get(SESSION_KEY)

@@ -20,6 +20,7 @@ from __future__ import annotations
 import logging
 import time
 from collections.abc import Collection, Iterable
+from typing import Any
 
 from django.db import connection, transaction
 from django.db.models import F, QuerySet
@@ -128,7 +129,7 @@ def _mark(lives: QuerySet[LiveCopy], *, text: bool) -> int:
         # The query is Django's own, its values apart from it.
         statement = f"INSERT INTO {table} (page_id, text) SELECT page_id, {int(text)} FROM ({query}) AS touched"  # noqa: S608
         cursor.execute(statement, values)
-        count = cursor.rowcount
+        count: int = cursor.rowcount
     if count:
         first = list(lives.order_by().values_list("address", flat=True)[: MOST_BELOW + 1])
         if len(first) > MOST_BELOW:
@@ -182,7 +183,8 @@ def _render(site: Site, lives: list[LiveCopy], texts: Collection[int]) -> None:
         page = pages[live.pk]
         before, after = around(frame, page, title=live.title, description=live.description)
         start = before.encode()
-        values = {"address": site.host + page.path, "text_from": len(start), "text_to": len(start) + len(text)}
+        places = {"text_from": len(start), "text_to": len(start) + len(text)}
+        values: dict[str, Any] = {"address": site.host + page.path, **places}
         if live.pk in documents:
             values["policy"] = _policy(documents[live.pk])
         changed = fill(live, start + text + after.encode(), site.frame)

@@ -73,4 +73,5 @@ def reads_at(request: HttpRequest, site: Site | None) -> bool:
         return False
     found = ReaderPass.objects.filter(digest=_digest(carried), taken=True, site=site)
     given = found.select_related("session__person").first()
-    return given is not None and still_holds(given.session) and may(given.session.person, Right.READ_RESTRICTED, site)
+    person = given.session.person if given is not None and still_holds(given.session) else None
+    return person is not None and may(person, Right.READ_RESTRICTED, site)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import gzip
 import hashlib
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import cache, cached_property
 from html import escape
@@ -38,10 +38,11 @@ def _icon() -> str:
 def frame_weight() -> int:
     """What every page brings besides its text and pictures, in bytes on the way to a reader: the stylesheet packed,
     and the fonts that it loads for upright text."""
-    folder = settings.ROOT / "theme"
+    folder: Path = settings.ROOT / "theme"
     css = (folder / "page.css").read_bytes()
     fonts = [name for name in re.findall(r'url\("(.+?)"\)', css.decode()) if "italic" not in name]
-    return len(gzip.compress(css, 9)) + sum((folder / name).stat().st_size for name in fonts)
+    sizes: list[int] = [(folder / name).stat().st_size for name in fonts]
+    return len(gzip.compress(css, 9)) + sum(sizes)
 
 
 @cache
@@ -59,7 +60,7 @@ class Frame:
     """What the pages of a site have around them: live pages, siblings in order, with their titles."""
 
     site: Site
-    pages: list[Page]
+    pages: Sequence[Page]
     titles: dict[int, str]
 
     @classmethod

@@ -12,6 +12,7 @@ from urllib.parse import urlencode
 from django.conf import settings
 from django.db import connection
 from django.http import HttpRequest, HttpResponse, HttpResponseNotModified, HttpResponsePermanentRedirect
+from django.http.response import HttpResponseBase
 from django.utils.http import http_date
 
 from stillpage import room
@@ -32,7 +33,7 @@ HEADERS = {
     "Cross-Origin-Opener-Policy": "same-origin",
 }
 _LIVE, _NOT_FOUND, _SITE, _MARK = (each._meta.db_table for each in (LiveCopy, NotFoundPage, Site, OutOfDate))
-_ROWS = {
+_ROWS: dict[tuple[type[Rendered], bool], str] = {
     (model, packed): f"SELECT {column}, etag, rendered_at, policy, {number}, {fresh} FROM {table} page "  # noqa: S608
     f"JOIN {_SITE} site ON site.id = page.site_id WHERE page.address = %s"
     for model, table, number, fresh in (
@@ -57,18 +58,18 @@ class PublicSites:
     Requests for the authoring hosts, and for the library's files on any site, go on to the rest of the application.
     """
 
-    def __init__(self, get_response: Callable[[HttpRequest], HttpResponse]) -> None:
+    def __init__(self, get_response: Callable[[HttpRequest], HttpResponseBase]) -> None:
         self.get_response = get_response
         self.authoring = frozenset(settings.AUTHORING_HOSTS)
 
-    def __call__(self, request: HttpRequest) -> HttpResponse:
+    def __call__(self, request: HttpRequest) -> HttpResponseBase:
         host = request.META.get("HTTP_HOST", "").rsplit(":", 1)[0].lower()
         if host in self.authoring:
             return self.get_response(request)
         return answer(request, host)
 
 
-def answer(request: HttpRequest, host: str) -> HttpResponse:
+def answer(request: HttpRequest, host: str) -> HttpResponseBase:
     """The answer to a reader's request for ``host``."""
     if not settings.HTTPS:
         return _answer(request, host)
@@ -82,7 +83,7 @@ def answer(request: HttpRequest, host: str) -> HttpResponse:
     return response
 
 
-def _answer(request: HttpRequest, host: str) -> HttpResponse:
+def _answer(request: HttpRequest, host: str) -> HttpResponseBase:
     path = request.path_info
     if request.method not in ("GET", "HEAD"):
         return _plain("Only reading is possible here.", 405, {"Allow": "GET, HEAD"})
@@ -100,14 +101,14 @@ def _answer(request: HttpRequest, host: str) -> HttpResponse:
     return _plain("There is no site with this name here.", 404)
 
 
-def _media(request: HttpRequest, host: str, name: str) -> HttpResponse:
+def _media(request: HttpRequest, host: str, name: str) -> HttpResponseBase:
     site = Site.objects.filter(host=host).first()
     if site is None:
         return _plain("There is no site with this name here.", 404)
     reads = frozenset({site.pk}) if passes.reads_at(request, site) else frozenset()
     response = media(request, name, Asker(site=site.pk, reads=reads))
     if "text/html" in request.headers.get("Accept", ""):
-        if response.status_code == 403 and b"signed-in" in response.content:
+        if response.status_code == 403 and b"signed-in" in getattr(response, "content", b""):
             address = f"{settings.AUTHORING_ORIGIN}/reader/{site.pk}?{urlencode({'to': request.get_full_path()})}"
             return _told(rendering.signed_in_only_html(rendering.Frame.of(site, ()), address), 403)
         if response.status_code == 410:
@@ -123,8 +124,8 @@ def _told(html: str, status: int) -> HttpResponse:
 def _row(model: type[Rendered], packed: bool, address: str) -> Row | None:
     """The page at an address. One that is out of date is rendered first, but while somebody else does so, or there is
     no room on the disk, readers get the one before."""
-    if row := page_memory.get(address, packed):
-        return row
+    if kept := page_memory.get(address, packed):
+        return kept
     state = page_memory.now(address)
     found = _found(model, packed, address)
     if found is None and model is NotFoundPage and (site := Site.objects.filter(host=address).first()):
@@ -148,7 +149,8 @@ def _row(model: type[Rendered], packed: bool, address: str) -> Row | None:
 def _found(model: type[Rendered], packed: bool, address: str) -> tuple[Any, ...] | None:
     with connection.cursor() as cursor:
         cursor.execute(_ROWS[model, packed], [address])
-        return cursor.fetchone()
+        found: tuple[Any, ...] | None = cursor.fetchone()
+    return found
 
 
 def _bring_up(model: type[Rendered], number: int, *, wait: bool) -> None:

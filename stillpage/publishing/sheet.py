@@ -4,6 +4,7 @@ fills), the library's files, and passes for readers."""
 from __future__ import annotations
 
 from django.http import HttpRequest, HttpResponse, HttpResponseRedirect
+from django.http.response import HttpResponseBase
 from django.shortcuts import get_object_or_404
 
 from stillpage.library.files import Asker
@@ -30,7 +31,7 @@ def sheet(request: HttpRequest, page_id: int) -> HttpResponse:
     return HttpResponse(html, headers={"Cache-Control": "no-store"})
 
 
-def media(request: HttpRequest, name: str) -> HttpResponse:
+def media(request: HttpRequest, name: str) -> HttpResponseBase:
     """A file of the library, for whoever is signed in here."""
     person = request.user
     reads = sites_of(person, Right.READ_RESTRICTED)
@@ -45,8 +46,9 @@ def media(request: HttpRequest, name: str) -> HttpResponse:
 def reader_pass(request: HttpRequest, site_id: int) -> HttpResponse | None:
     """Lead somebody who is signed in back to a public site, where they are known from then on; None for others."""
     site = get_object_or_404(Site, pk=site_id)
-    if not request.user.is_authenticated or not may(request.user, Right.READ_RESTRICTED, site):
+    key = request.session.session_key
+    if key is None or not request.user.is_authenticated or not may(request.user, Right.READ_RESTRICTED, site):
         return None
     path = passes.local_path(request.GET.get("to", "/"))
-    address = passes.ticket_address(request.session.session_key, site, path)
+    address = passes.ticket_address(key, site, path)
     return HttpResponseRedirect(address, headers={"Cache-Control": "no-store", "Referrer-Policy": "no-referrer"})

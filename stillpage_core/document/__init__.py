@@ -3,6 +3,7 @@
 Files in reading order:
 
 - ``schema.py``: what a document stands on; the other kinds have a folder each in `stillpage_core.kinds`
+- ``upgrades.py``: how documents of earlier versions of the format are read
 - ``content.py``: content expressions ("block+") and how they are matched
 - ``node.py``: a document in memory, and the way in from JSON with every rule checked
 - ``normal.py``: the normal form that two equal documents share

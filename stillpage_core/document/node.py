@@ -10,6 +10,7 @@ from ..budget import spend
 from ..errors import DocumentError, Path
 from ..kinds.kind import Attribute, forbidden_character
 from .schema import SCHEMA, VERSION
+from .upgrades import upgraded
 
 DEEPEST = 40
 """How deep nodes may be nested. No page needs more, and recursion stays safe."""
@@ -88,12 +89,13 @@ def make(kind: str, content: Iterable[Node] = (), **attrs: object) -> Node:
 
 
 def document_from_json(value: object) -> Node:
-    """Read and check a whole document.
+    """Read and check a whole document, of the present version of the format or an earlier one (`upgrades`).
 
     Raises:
+        NewerFormat: when it is of a newer version.
         DocumentError: with the path of the first node that breaks a rule. Nothing is dropped or mended.
     """
-    node = _node(value, ())
+    node = _node(upgraded(value) if isinstance(value, Mapping) else value, ())
     if node.kind != "doc":
         raise DocumentError((), f"A document must be of the type “doc”, not “{node.kind}”.")
     return node

@@ -60,6 +60,13 @@ class Contents(ApiTest):
             self.assertEqual(asked()[0], [("/", 0), ("/visit", 1)])
         self.assertEqual(asked("?below=999999"), ([], 0, 10))
 
+    def test_a_text_of_a_newer_format_is_refused_and_nothing_changes(self):
+        newer = {"type": "doc", "attrs": {"version": 99}, "content": [{"type": "unheard of"}]}
+        problem = self.save(self.walks, newer, 1, 422)
+        self.assertTrue(problem["type"].endswith("newer-format"), problem)
+        self.assertIn("version 99", problem["detail"])
+        self.assertEqual(WorkingCopy.objects.get(page=self.walks).revision, 1)
+
     def test_states_follow_what_is_live(self):
         self.publish(self.walks)
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from selectolax.lexbor import LexborHTMLParser
 
 from ...document.node import Node, make
+from ...document.upgrades import check_version
 from ...writing.html import FORM
 from ..mending import mended
 from ..reading import Arriving, Reading, has_words
@@ -56,6 +57,8 @@ def html_blocks(html: str, arriving: Arriving, *, exact: bool = False) -> tuple[
     if root is None:
         return [], False
     stored = root if exact else root.css_first(f"[{FORM}]") if FORM in html else None
+    if stored is not None and (said := stored.attributes.get(FORM) or "").isdecimal():
+        check_version(int(said[:9]))
     reader = Reader(arriving, stored or root, exact=stored is not None)
     if arriving.whole and (named := tree.css_first("title")):
         arriving.title = " ".join(clean(named.text()).split())[:200] or None

@@ -113,6 +113,15 @@ export function newTable(rows: number, columns: number): Node {
   return kinds.table.create(null, kinds.table_grid.create(null, [row(kinds.table_header), ...body]))
 }
 
+/** Put lines below the block at the caret, a paragraph each. The caret goes into the first. */
+export function linesAfter(state: EditorState, lines: readonly string[]): Transaction {
+  const { $from } = state.selection
+  const at = $from.depth ? $from.after(1) : state.selection.to
+  const made = lines.map((line) => kinds.paragraph.create(null, line ? state.schema.text(line) : null))
+  const tr = state.tr.insert(at, made)
+  return tr.setSelection(TextSelection.near(tr.doc.resolve(at + 1))).scrollIntoView()
+}
+
 /**
  * Put a block behind the one the caret is in; an empty paragraph gives way, and one follows to write on in where
  * nothing else does. The caret goes into the block, or stands on it.

@@ -27,6 +27,8 @@ interface Start {
   text: PageText
   at: number
   sent?: Sent
+  /** Words whose place in the text is lost, until somebody has taken them or let them go. */
+  stray?: string
 }
 
 interface Grown {
@@ -49,6 +51,8 @@ export interface Left {
   steps: Step[]
   /** The save that was not answered: what it held, and how many of the steps were made before it. */
   sent: { mark: string; doc: Node; count: number } | null
+  /** The words of changes that fit the text no more, as when the format has changed since. */
+  stray: string
 }
 
 let opened: Promise<IDBPDatabase<Store>> | null = null
@@ -72,14 +76,18 @@ const LATEST = 25
 const PATIENCE = [0, 100, 200, 300]
 
 /** The newest text of a page that this person left behind in this browser, if it says anything else than `saved`. */
-export async function leftBehind(pageId: number, person: string, saved: Node): Promise<Left | null> {
+export async function leftBehind(
+  pageId: number,
+  person: string,
+  { base, saved }: { base: number; saved: Node },
+): Promise<Left | null> {
   try {
     const db = await open()
     const journals: { start: Start; grown: Map<number, Grown> }[] = []
     for (const start of await db.getAllFromIndex("starts", "page", pageId)) {
       if ((start.person ?? person) !== person) continue
       const grown = await stepsOf(db, start.session)
-      if (grown.size) journals.push({ start, grown })
+      if (grown.size || start.stray) journals.push({ start, grown })
       else if (!(await isHeld(start.session))) await forget(db, start.session)
     }
     journals.sort((one, other) => other.start.at - one.start.at)
@@ -88,8 +96,8 @@ export async function leftBehind(pageId: number, person: string, saved: Node): P
       await new Promise((done) => setTimeout(done, wait))
       for (const [index, { start, grown }] of journals.entries()) {
         if (await isHeld(start.session)) continue
-        const left = replayed(start, grown)
-        if (!left.doc.eq(saved)) return left
+        const left = replayed(start, [...grown], { base, saved })
+        if (left.stray || !left.doc.eq(saved)) return left
         // The server has it all: its answer was lost, or somebody wrote the same.
         await forget(db, start.session)
         journals.splice(index, 1)
@@ -114,29 +122,76 @@ async function isHeld(session: string): Promise<boolean> {
   return held.some(({ name }) => name === lockOf(session))
 }
 
-/** The text with all steps made again; where one does not fit, those before it count. */
-function replayed(start: Start, grown: Map<number, Grown>): Left {
-  const began = toEditor(start.text)
+/**
+ * The text with all steps made again. Where one does not fit, or the text that they began from cannot be read, those
+ * before it count, and the words of the others are gathered: `saved`, the text of revision `base`, goes on without them.
+ */
+export function replayed(
+  start: Start,
+  grown: readonly (readonly [number, Grown])[],
+  { base, saved }: { base: number; saved: Node },
+): Left {
+  const { session } = start
+  const all = grown.flatMap(([key, { steps }]) => steps.map((step) => [key, step] as const))
+  const lost = (steps: readonly (readonly [number, unknown])[], before = "") =>
+    [start.stray ?? "", before, wordsOf(steps.map(([, step]) => step))].filter(Boolean).join("\n")
+  let began: Node
+  try {
+    began = toEditor(start.text)
+    began.check()
+  } catch {
+    const whole = [start.text?.title, lines(start.text?.document)].filter(Boolean).join("\n")
+    return { base, began: saved, doc: saved, session, steps: [], sent: null, stray: lost(all, whole) }
+  }
   let doc = began
   let held = began
   let count = 0
   const made: Step[] = []
   try {
-    for (const [key, { steps }] of grown)
-      for (const each of steps) {
-        const step = Step.fromJSON(schema, each)
-        doc = step.apply(doc).doc ?? doc
-        made.push(step)
-        if (start.sent && key <= start.sent.upTo) {
-          held = doc
-          count = made.length
-        }
+    for (const [key, each] of all) {
+      const step = Step.fromJSON(schema, each)
+      const { doc: next, failed } = step.apply(doc)
+      if (!next) throw new Error(failed ?? "")
+      doc = next
+      made.push(step)
+      if (start.sent && key <= start.sent.upTo) {
+        held = doc
+        count = made.length
       }
+    }
   } catch {
-    // A step that cannot be read ends the journal.
+    // What follows a step that does not fit was made of a text that is not there.
   }
   const sent = start.sent ? { mark: start.sent.mark, doc: held, count } : null
-  return { base: start.base, began, doc, session: start.session, steps: made, sent }
+  return { base: start.base, began, doc, session, steps: made, sent, stray: lost(all.slice(made.length)) }
+}
+
+/** The words that some JSON of the editor's holds, a line for each block. */
+function lines(json: unknown): string {
+  if (Array.isArray(json)) {
+    const inline = json.every((each) => (each as { text?: string } | null)?.text !== undefined)
+    return json
+      .map(lines)
+      .filter(Boolean)
+      .join(inline ? "" : "\n")
+  }
+  if (!json || typeof json !== "object") return ""
+  const { text, content, slice } = json as { text?: unknown; content?: unknown; slice?: unknown }
+  return typeof text === "string" ? text : lines(content ?? slice)
+}
+
+/** The words that steps put in; what was typed in one go stands together. */
+function wordsOf(steps: readonly unknown[]): string {
+  let written = ""
+  let end: number | null = null
+  for (const step of steps) {
+    const words = lines(step)
+    const { from } = (step ?? {}) as { from?: unknown }
+    if (!words) continue
+    written += written && from !== end ? `\n${words}` : words
+    end = typeof from === "number" ? from + words.length : null
+  }
+  return written
 }
 
 /** What a journal goes on from: the steps it has already, and the save among them that was not answered. */
@@ -180,6 +235,7 @@ export class Journal {
   private db: IDBPDatabase<Store> | null = null
   private release: () => void = () => {}
   private waiting: Step[] = []
+  private stray = ""
   /** The key of the last step written. */
   private last = Promise.resolve(0)
 
@@ -211,7 +267,8 @@ export class Journal {
 
   private startOf(base: number, doc: Node): Start {
     const { session, pageId, person } = this
-    return { session, pageId, person, base, text: textOf(doc), at: Date.now() }
+    const stray = this.stray || undefined
+    return { session, pageId, person, base, text: textOf(doc), at: Date.now(), stray }
   }
 
   /**
@@ -229,10 +286,24 @@ export class Journal {
   }
 
   /** Go on with a text that was left behind; once this journal holds it, the other is not needed any more. */
-  async takeOver({ base, began, steps, sent, session }: Left): Promise<number> {
+  async takeOver({ base, began, steps, sent, session, stray }: Left): Promise<number> {
+    this.stray = stray
     const held = await this.begin(base, began, { steps, sent: sent ?? undefined })
-    if (await this.last) await this.try((db) => forget(db, session))
+    await this.try(async (db) => {
+      if (await db.get("starts", this.session)) await forget(db, session)
+    })
     return held
+  }
+
+  /** The words without a place are on the sheet now, or nobody wants them. */
+  async letStrayGo(): Promise<void> {
+    this.stray = ""
+    await this.try(async (db) => {
+      const tr = db.transaction("starts", "readwrite")
+      const start = await tr.store.get(this.session)
+      if (start) await tr.store.put({ ...start, stray: undefined })
+      await tr.done
+    })
   }
 
   /** Keep the steps of a change: right after the frame that shows it, so that no key waits for the journal. */
@@ -273,7 +344,7 @@ export class Journal {
 
   /** Everything is saved and the window closes. */
   async end(clean: boolean): Promise<void> {
-    if (clean) await this.try((db) => forget(db, this.session))
+    if (clean && !this.stray) await this.try((db) => forget(db, this.session))
     this.release()
   }
 

@@ -100,7 +100,7 @@ export class Saver {
       savedAt: copy.saved_at,
       savedBy: copy.saved_by,
       live,
-      broughtBack: left !== null,
+      broughtBack: left !== null && left.steps.length > 0,
       clashes,
       twice: false,
     }

@@ -22,6 +22,7 @@ import { Left, type LeftTab } from "./Left"
 import { Rule } from "./Rule"
 import { SheetFrame, type Sight, type Width } from "./SheetFrame"
 import { Shelf, type ShelfMode } from "./Shelf"
+import { StrayWords } from "./StrayWords"
 import { useArrivals } from "./useArrivals"
 import { useChecking } from "./useChecking"
 import { useUploads } from "./useUploads"
@@ -52,7 +53,12 @@ function Prepared({ page, limits, person }: { page: PageOut; limits: Limits; per
     let current = true
     const prepare = async () => {
       const { id, site, working_copy: copy, clashes } = page
-      const left = site.may_write ? await leftBehind(id, person, toEditor(copy as PageText)) : null
+      const left = site.may_write
+        ? await leftBehind(id, person, {
+            base: copy.revision,
+            saved: toEditor(copy as PageText),
+          })
+        : null
       const journal = site.may_write ? await Journal.open(id, person) : null
       if (current) setBeginning({ copy, left, journal, person, clashes })
       else await journal?.end(true)
@@ -287,6 +293,7 @@ function Desk({ page, beginning, limits }: DeskProps) {
           covered={inSource}
         />
       </chakra.main>
+      <StrayWords words={beginning.left?.stray ?? ""} journal={beginning.journal} sheet={sheet} />
       <ArrivalLine
         arrivals={arrivals}
         sheet={sheet}

@@ -1,0 +1,64 @@
+/** Words that were left behind in this browser and fit the text no more: nobody loses them, and nobody guesses a place. */
+import { chakra, HStack, Text } from "@chakra-ui/react"
+import { useState } from "react"
+import { linesAfter } from "../../editor/blocks"
+import type { Journal } from "../../editor/journal"
+import type { Sheet } from "../../editor/sheet"
+import { Act } from "../../look/Act"
+
+interface Props {
+  /** The words, a line for each block. */
+  words: string
+  journal: Journal | null
+  sheet: Sheet | null
+}
+
+export function StrayWords({ words, journal, sheet }: Props) {
+  const [here, setHere] = useState(words !== "")
+  if (!here || !sheet) return null
+  const done = () => {
+    setHere(false)
+    void journal?.letStrayGo()
+    sheet.focus()
+  }
+  return (
+    <HStack
+      as="section"
+      aria-label="Words without a place"
+      alignItems="flex-start"
+      gap="3"
+      flexWrap="wrap"
+      px="4"
+      py="2"
+      bg="lit"
+      borderTopWidth="1px"
+      borderColor="line"
+      fontSize="sm"
+    >
+      <Text flex="1 1 18rem" role="status">
+        These words were written in this browser and not saved. The text has changed since, and where they
+        stood is not known any more:
+      </Text>
+      <chakra.blockquote
+        flex="2 1 24rem"
+        maxH="8rem"
+        overflowY="auto"
+        whiteSpace="pre-wrap"
+        lang=""
+        tabIndex={0}
+        aria-label="The words"
+      >
+        {words}
+      </chakra.blockquote>
+      <Act
+        onPress={() => {
+          sheet.step(linesAfter(sheet.state, words.split("\n")))
+          done()
+        }}
+      >
+        Put them below the caret
+      </Act>
+      <Act onPress={done}>Let them go</Act>
+    </HStack>
+  )
+}
