@@ -5,7 +5,7 @@
  * way of framing, a ratio and a focal point, the point is what is moved.
  */
 import { Box, Button, chakra, HStack, Stack, Text } from "@chakra-ui/react"
-import { type KeyboardEvent, type PointerEvent, type ReactNode, useRef, useState } from "react"
+import type { ReactNode } from "react"
 import type { ItemOut } from "../api/client"
 import {
   type Box as Area,
@@ -21,6 +21,7 @@ import {
 } from "../document/pictures"
 import { previewOf } from "../editor/kinds/picture"
 import { Act } from "./Act"
+import { fromStart, moved, sized, useCutFrame } from "./useCutFrame"
 
 interface Props {
   item: ItemOut
@@ -40,22 +41,17 @@ const RATIOS = [
   ["16:9", "16:9"],
   ["3:4 upright", "3:4"],
 ] as const
-const STEP = 200
-const LEAST = 400
+type CutFrame = ReturnType<typeof useCutFrame>
 
-const clamp = (value: number, low: number, high: number) => Math.min(high, Math.max(low, value))
+const percent = (value: number) => `${value / (UNIT / 100)}%`
 
 export function Cutting({ item, edits, own, disabled, onEdits, children }: Props) {
-  const area = useRef<HTMLDivElement>(null)
-  const [dragged, setDragged] = useState<Area | null>(null)
   const inherited = edits.crop === null && edits.ratio === null ? own : edits
   const turn = edits.turn ?? own.turn ?? 0
   const straighten = edits.straighten ?? own.straighten ?? 0
   const cut = cutOf(edits, own, item.width, item.height)
-  const box = dragged ?? cut.crop
   const whole = { turn, straighten, crop: WHOLE }
   const [wide, high] = upright(whole, item.width, item.height)
-  const [width, height] = sizeAfter({ ...cut, crop: box }, item.width, item.height)
   const byRatio = inherited.crop === null && inherited.ratio !== null
   const focus = (edits.focus ?? own.focus ?? `${UNIT / 2},${UNIT / 2}`).split(",").map(Number)
   const [x, y] = [focus[0] ?? UNIT / 2, focus[1] ?? UNIT / 2]
@@ -68,91 +64,23 @@ export function Cutting({ item, edits, own, disabled, onEdits, children }: Props
       goesOn,
     )
   }
-  const place = (event: PointerEvent) => {
-    const bounds = area.current?.getBoundingClientRect()
-    if (!bounds) return [0, 0] as const
-    return [
-      clamp((event.clientX - bounds.left) / bounds.width, 0, 1) * UNIT,
-      clamp((event.clientY - bounds.top) / bounds.height, 0, 1) * UNIT,
-    ] as const
-  }
-  const moved = ([left, top, across, down]: Area, dx: number, dy: number): Area => [
-    clamp(left + dx, 0, UNIT - across),
-    clamp(top + dy, 0, UNIT - down),
-    across,
-    down,
-  ]
-  const sized = ([left, top, across, down]: Area, dx: number, dy: number): Area => [
-    left,
-    top,
-    clamp(across + dx, LEAST, UNIT - left),
-    clamp(down + dy, LEAST, UNIT - top),
-  ]
-  const drag = (event: PointerEvent<HTMLElement>, change: (box: Area, dx: number, dy: number) => Area) => {
-    if (disabled) return
-    event.preventDefault()
-    event.stopPropagation()
-    event.currentTarget.focus()
-    const element = event.currentTarget
-    const [fromX, fromY] = place(event)
-    const begun = cut.crop
-    const ended = new AbortController()
-    element.setPointerCapture(event.pointerId)
-    const at = (pointer: unknown) => {
-      const [toX, toY] = place(pointer as PointerEvent)
-      return change(begun, toX - fromX, toY - fromY)
-    }
-    const { signal } = ended
-    element.addEventListener("pointermove", (pointer) => setDragged(at(pointer)), { signal })
-    element.addEventListener(
-      "pointerup",
-      (pointer) => {
-        ended.abort()
-        setDragged(null)
-        const next = at(pointer)
-        if (next.some((each, index) => Math.round(each) !== begun[index])) keep(next)
-      },
-      { signal },
-    )
-    element.addEventListener(
-      "pointercancel",
-      () => {
-        ended.abort()
-        setDragged(null)
-      },
-      { signal },
-    )
-  }
-  const arrow = (event: KeyboardEvent) => {
-    const step = event.ctrlKey ? STEP / 4 : STEP
-    const by: Record<string, [number, number]> = {
-      ArrowLeft: [-step, 0],
-      ArrowRight: [step, 0],
-      ArrowUp: [0, -step],
-      ArrowDown: [0, step],
-    }
-    const found = by[event.key]
-    if (!found || disabled) return null
-    event.preventDefault()
-    event.stopPropagation()
-    return found
-  }
-  const frameKey = (event: KeyboardEvent) => {
-    const by = arrow(event)
-    if (by) keep((event.shiftKey ? sized : moved)(cut.crop, ...by), event.repeat)
-  }
   const setFocus = (nextX: number, nextY: number, goesOn = false) =>
-    onEdits({ focus: `${Math.round(clamp(nextX, 0, UNIT))},${Math.round(clamp(nextY, 0, UNIT))}` }, goesOn)
-  const focusKey = (event: KeyboardEvent) => {
-    const by = arrow(event)
-    if (by) setFocus(x + by[0], y + by[1], event.repeat)
-  }
-  const percent = (value: number) => `${value / (UNIT / 100)}%`
+    onEdits({ focus: `${Math.round(nextX)},${Math.round(nextY)}` }, goesOn)
+  const frame = useCutFrame({ crop: cut.crop, focus: [x, y], disabled, onCrop: keep, onFocus: setFocus })
+  const { box } = frame
+  const [width, height] = sizeAfter({ ...cut, crop: box }, item.width, item.height)
   const changed = Object.values(edits).some((each) => each !== null)
 
   return (
     <Stack gap="2" role="group" aria-label="Cut, turn and straighten">
-      <Box ref={area} position="relative" userSelect="none" maxW="100%" alignSelf="flex-start" lineHeight="0">
+      <Box
+        ref={frame.area}
+        position="relative"
+        userSelect="none"
+        maxW="100%"
+        alignSelf="flex-start"
+        lineHeight="0"
+      >
         <chakra.img
           src={previewOf(item.id, keyOf(whole), 640)}
           alt=""
@@ -163,77 +91,10 @@ export function Cutting({ item, edits, own, disabled, onEdits, children }: Props
           css={{ aspectRatio: `${wide} / ${high}`, height: "auto", objectFit: "contain" }}
         />
         <Frame box={box} />
-        {!byRatio && (
-          <Box
-            role="button"
-            tabIndex={disabled ? -1 : 0}
-            aria-label={`The frame, ${width} by ${height} pixels. Arrows move it, Shift and arrows change its size.`}
-            position="absolute"
-            left={percent(box[0])}
-            top={percent(box[1])}
-            width={percent(box[2])}
-            height={percent(box[3])}
-            cursor="move"
-            touchAction="none"
-            onPointerDown={(event) => drag(event, moved)}
-            onKeyDown={frameKey}
-          >
-            <Box
-              position="absolute"
-              right="-6px"
-              bottom="-6px"
-              boxSize="18px"
-              bg="press.solid"
-              border="3px solid"
-              borderColor="paper"
-              cursor="nwse-resize"
-              onPointerDown={(event) => drag(event, sized)}
-            />
-            <Box
-              position="absolute"
-              left="-6px"
-              top="-6px"
-              boxSize="18px"
-              bg="press.solid"
-              border="3px solid"
-              borderColor="paper"
-              cursor="nwse-resize"
-              onPointerDown={(event) => drag(event, fromStart)}
-            />
-          </Box>
-        )}
-        {byRatio && (
-          <Box
-            role="button"
-            tabIndex={disabled ? -1 : 0}
-            aria-label={`The focal point, ${Math.round(x / 100)} percent across, ${Math.round(y / 100)} percent down. Arrows move it.`}
-            position="absolute"
-            left="0"
-            top="0"
-            width="100%"
-            height="100%"
-            cursor="crosshair"
-            touchAction="none"
-            onPointerDown={(event) => {
-              if (disabled) return
-              event.preventDefault()
-              event.currentTarget.focus()
-              setFocus(...place(event))
-            }}
-            onKeyDown={focusKey}
-          >
-            <Box
-              position="absolute"
-              left={percent(x)}
-              top={percent(y)}
-              boxSize="22px"
-              ml="-11px"
-              mt="-11px"
-              border="3px solid #fff"
-              outline="2px solid #1d2733"
-              borderRadius="50%"
-            />
-          </Box>
+        {byRatio ? (
+          <FocalPoint x={x} y={y} frame={frame} disabled={disabled} />
+        ) : (
+          <Handles width={width} height={height} frame={frame} disabled={disabled} />
         )}
       </Box>
       <Text fontSize="xs" color="quiet">
@@ -242,41 +103,7 @@ export function Cutting({ item, edits, own, disabled, onEdits, children }: Props
           ? "Press on what must stay in the picture, or move the ring with the arrows."
           : "Drag the frame or its corners, or use the arrows; Shift and arrows change its size."}
       </Text>
-      <HStack gap="1" flexWrap="wrap" role="group" aria-label="Proportions">
-        {RATIOS.map(([name, ratio]) => (
-          <Act
-            key={name}
-            disabled={disabled}
-            pressed={
-              ratio === null
-                ? inherited.ratio === null && inherited.crop === null
-                : byRatio && inherited.ratio === ratio
-            }
-            onPress={() =>
-              onEdits(
-                ratio === null
-                  ? {
-                      ratio: null,
-                      crop: own.crop !== null || own.ratio !== null ? WHOLE.join(",") : null,
-                      focus: null,
-                    }
-                  : { ratio, crop: null },
-              )
-            }
-          >
-            {name}
-          </Act>
-        ))}
-        <Act
-          disabled={disabled}
-          pressed={inherited.crop !== null}
-          onPress={() =>
-            keep(cut.crop.every((each, index) => each === WHOLE[index]) ? [500, 500, 9000, 9000] : cut.crop)
-          }
-        >
-          free
-        </Act>
-      </HStack>
+      <Proportions {...{ inherited, own, byRatio, disabled, onEdits }} crop={cut.crop} onCrop={keep} />
       <HStack gap="1" flexWrap="wrap" role="group" aria-label="Turn">
         <Act disabled={disabled} onPress={() => onEdits({ turn: (turn + 3) % 4, ...aside(inherited) })}>
           Turn left
@@ -311,13 +138,6 @@ export function Cutting({ item, edits, own, disabled, onEdits, children }: Props
 
 /** A frame of a rectangle does not fit a picture on its side: turning begins anew with the whole. */
 const aside = ({ crop }: Edits): Partial<Edits> => (crop === null ? {} : { crop: WHOLE.join(",") })
-
-/** Size from the corner where reading begins; the other corner stays. */
-const fromStart = ([left, top, across, down]: Area, dx: number, dy: number): Area => {
-  const nextX = clamp(left + dx, 0, left + across - LEAST)
-  const nextY = clamp(top + dy, 0, top + down - LEAST)
-  return [nextX, nextY, across + left - nextX, down + top - nextY]
-}
 
 /** What falls away is veiled; a line with a light and a dark part shows on any picture. */
 function Frame({ box: [x, y, width, height] }: { box: Area }) {
@@ -355,5 +175,134 @@ function Frame({ box: [x, y, width, height] }: { box: Area }) {
         vectorEffect="non-scaling-stroke"
       />
     </chakra.svg>
+  )
+}
+
+interface HandlesProps {
+  frame: CutFrame
+  disabled?: boolean
+}
+
+function Handles({ width, height, frame, disabled }: HandlesProps & { width: number; height: number }) {
+  const { box } = frame
+  return (
+    <Box
+      role="button"
+      tabIndex={disabled ? -1 : 0}
+      aria-label={`The frame, ${width} by ${height} pixels. Arrows move it, Shift and arrows change its size.`}
+      position="absolute"
+      left={percent(box[0])}
+      top={percent(box[1])}
+      width={percent(box[2])}
+      height={percent(box[3])}
+      cursor="move"
+      touchAction="none"
+      onPointerDown={(event) => frame.drag(event, moved)}
+      onKeyDown={frame.frameKey}
+    >
+      <Box
+        position="absolute"
+        right="-6px"
+        bottom="-6px"
+        boxSize="18px"
+        bg="press.solid"
+        border="3px solid"
+        borderColor="paper"
+        cursor="nwse-resize"
+        onPointerDown={(event) => frame.drag(event, sized)}
+      />
+      <Box
+        position="absolute"
+        left="-6px"
+        top="-6px"
+        boxSize="18px"
+        bg="press.solid"
+        border="3px solid"
+        borderColor="paper"
+        cursor="nwse-resize"
+        onPointerDown={(event) => frame.drag(event, fromStart)}
+      />
+    </Box>
+  )
+}
+
+function FocalPoint({ x, y, frame, disabled }: HandlesProps & { x: number; y: number }) {
+  return (
+    <Box
+      role="button"
+      tabIndex={disabled ? -1 : 0}
+      aria-label={`The focal point, ${Math.round(x / 100)} percent across, ${Math.round(y / 100)} percent down. Arrows move it.`}
+      position="absolute"
+      left="0"
+      top="0"
+      width="100%"
+      height="100%"
+      cursor="crosshair"
+      touchAction="none"
+      onPointerDown={frame.focusAt}
+      onKeyDown={frame.focusKey}
+    >
+      <Box
+        position="absolute"
+        left={percent(x)}
+        top={percent(y)}
+        boxSize="22px"
+        ml="-11px"
+        mt="-11px"
+        border="3px solid #fff"
+        outline="2px solid #1d2733"
+        borderRadius="50%"
+      />
+    </Box>
+  )
+}
+
+interface ProportionsProps {
+  inherited: Edits
+  own: Edits
+  byRatio: boolean
+  crop: Area
+  disabled?: boolean
+  onEdits: Props["onEdits"]
+  onCrop(box: Area): void
+}
+
+function Proportions({ inherited, own, byRatio, crop, disabled, onEdits, onCrop }: ProportionsProps) {
+  return (
+    <HStack gap="1" flexWrap="wrap" role="group" aria-label="Proportions">
+      {RATIOS.map(([name, ratio]) => (
+        <Act
+          key={name}
+          disabled={disabled}
+          pressed={
+            ratio === null
+              ? inherited.ratio === null && inherited.crop === null
+              : byRatio && inherited.ratio === ratio
+          }
+          onPress={() =>
+            onEdits(
+              ratio === null
+                ? {
+                    ratio: null,
+                    crop: own.crop !== null || own.ratio !== null ? WHOLE.join(",") : null,
+                    focus: null,
+                  }
+                : { ratio, crop: null },
+            )
+          }
+        >
+          {name}
+        </Act>
+      ))}
+      <Act
+        disabled={disabled}
+        pressed={inherited.crop !== null}
+        onPress={() =>
+          onCrop(crop.every((each, index) => each === WHOLE[index]) ? [500, 500, 9000, 9000] : crop)
+        }
+      >
+        free
+      </Act>
+    </HStack>
   )
 }

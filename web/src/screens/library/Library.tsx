@@ -1,51 +1,27 @@
 /** The media library: one screen, looked at as pictures or as lines. */
-import { Box, Button, chakra, Field, Heading, HStack, Input, Stack, Text } from "@chakra-ui/react"
-import { useQuery, useQueryClient } from "@tanstack/react-query"
+import { Box, Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+import { useQueryClient } from "@tanstack/react-query"
 import { type ClipboardEvent, useEffect, useRef, useState } from "react"
-import { after, answers, forget, sitesAsked } from "../../api/answers"
-import { ask, client, type LibraryEntry, type Session } from "../../api/client"
+import { after, forget } from "../../api/answers"
+import { ask, client, type Session } from "../../api/client"
 import { Act } from "../../look/Act"
-import { Choice } from "../../look/Choice"
 import { Sentence } from "../../look/Sentence"
 import { To, Top } from "../../look/Top"
 import { useDrop } from "../../look/useDrop"
 import { useSending } from "../../look/useSending"
 import { Adding } from "./Adding"
-import { ChosenItems } from "./Chosen"
-import { Commons } from "./Commons"
-import { Describing } from "./Describing"
+import { Beside } from "./Beside"
 import { Entries } from "./Entries"
-import { Folders, OneFolder, useFolders } from "./Folders"
-import { ItemParticulars } from "./ItemParticulars"
+import { count, Finder } from "./Finder"
+import { Folders, useFolders } from "./Folders"
 import { useActs } from "./useActs"
+import { useEntry } from "./useEntry"
 import { type Asked, useItems } from "./useItems"
-
-type Show = NonNullable<Asked["show"]>
-type Order = NonNullable<Asked["order"]>
-
-const SHOWS: [Show, string][] = [
-  ["all", "Everything"],
-  ["pictures", "Pictures"],
-  ["documents", "Documents"],
-  ["without alt text", "Without alt text"],
-  ["used nowhere", "Used nowhere"],
-  ["too heavy", "Too heavy"],
-  ["for signed-in readers", "For signed-in readers"],
-  ["mine", "Added by me"],
-  ["recent", "Of the last two weeks"],
-  ["bin", "The bin"],
-]
-const ORDERS: [Order, string][] = [
-  ["newest", "newest first"],
-  ["title", "by title"],
-  ["largest", "largest first"],
-]
 
 /** What is kept of how somebody likes to look at it. */
 const LOOK = "library:look"
 
 export function Library({ session }: { session: Session }) {
-  const [typed, setTyped] = useState("")
   const [asked, setAsked] = useState<Asked>({ q: "", show: "all", order: "newest" })
   const [lines, setLines] = useState(() => localStorage.getItem(LOOK) === "lines")
   const [current, setCurrent] = useState(0)
@@ -59,12 +35,9 @@ export function Library({ session }: { session: Session }) {
   const queries = useQueryClient()
   const acts = useActs()
   const folders = useFolders()
-  const sites = useQuery(sitesAsked)
-  const tags = useQuery({ queryKey: answers.tags, queryFn: () => ask(client.GET("/api/library/tags")) })
   const items = useItems(asked, parts)
   const limits = { picture: session.upload_limit, document: session.document_limit }
   const { list, dismiss, sendAll, fetchFrom, take } = useSending(limits)
-  const { may_arrange: mayArrange, may_keep: mayKeep } = session
 
   const narrow = (part: Partial<Asked>) => {
     setAsked((before) => ({ ...before, ...part }))
@@ -85,32 +58,13 @@ export function Library({ session }: { session: Session }) {
   useEffect(() => {
     document.title = "Media library, Still Page"
   }, [])
-  // biome-ignore lint/correctness/useExhaustiveDependencies: asked a moment after the last key
-  useEffect(() => {
-    if (typed === asked.q) return
-    const timer = window.setTimeout(() => narrow({ q: typed }), 150)
-    return () => window.clearTimeout(timer)
-  }, [typed])
-
   const look = (asLines: boolean) => {
     setLines(asLines)
     localStorage.setItem(LOOK, asLines ? "lines" : "pictures")
   }
   const shown = pinned ?? items.at(current)?.item.id
-  const pin = useQuery({
-    queryKey: answers.entry(shown),
-    queryFn: () =>
-      ask(client.GET("/api/items/{item_id}/entry", { params: { path: { item_id: shown ?? 0 } } })),
-    enabled: shown !== undefined,
-  })
-  const entry = shown === undefined ? undefined : pin.data
+  const entry = useEntry(shown)
   const brief = pinned === null ? items.at(current) : undefined
-  const making = entry !== undefined && !entry.item.ready && !entry.item.problem
-  useEffect(() => {
-    if (!making) return
-    const timer = window.setInterval(() => void forget(queries, after.making), 2000)
-    return () => window.clearInterval(timer)
-  }, [making, queries])
   const go = (index: number) => {
     setCurrent(index)
     setPinned(null)
@@ -129,7 +83,6 @@ export function Library({ session }: { session: Session }) {
   }
   if (items.error && items.pending)
     return <Sentence title="The library cannot be shown" text={items.error.message} again={items.again} />
-  const one = folders.find(({ id }) => id === folder)
   const many = chosen.size > 1 || (chosen.size === 1 && ![...chosen].includes(shown ?? 0))
   return (
     <Box
@@ -173,7 +126,7 @@ export function Library({ session }: { session: Session }) {
               folder={folder}
               onFolder={(to) => narrow({ folder: to ?? undefined })}
               acts={acts}
-              mayArrange={mayArrange}
+              mayArrange={session.may_arrange}
             />
             <Adding
               uploads={{ list, dismiss }}
@@ -184,78 +137,7 @@ export function Library({ session }: { session: Session }) {
           </Box>
         </Stack>
         <Box display="flex" flexDirection="column" minH="0" minW="0">
-          <Stack px="5" py="3" gap="2" borderBottomWidth="1px" borderColor="line">
-            <HStack gap="3" alignItems="flex-end" flexWrap="wrap">
-              <Field.Root flex="1 1 12rem" w="auto">
-                <Field.Label fontWeight="600">Find</Field.Label>
-                <Input
-                  type="search"
-                  size="sm"
-                  value={typed}
-                  placeholder="any word of an item, or in a document"
-                  _placeholder={{ color: "quiet" }}
-                  bg="paper"
-                  borderColor="edge"
-                  onChange={(event) => setTyped(event.target.value)}
-                />
-              </Field.Root>
-              <HStack role="group" aria-label="Look at them as" gap="0">
-                {[false, true].map((asLines) => (
-                  <Button
-                    key={String(asLines)}
-                    size="sm"
-                    variant="outline"
-                    aria-pressed={lines === asLines}
-                    bg={lines === asLines ? "lit" : undefined}
-                    onClick={() => look(asLines)}
-                  >
-                    {asLines ? "Lines" : "Pictures"}
-                  </Button>
-                ))}
-              </HStack>
-            </HStack>
-            <HStack gap="3" alignItems="flex-end" flexWrap="wrap">
-              <Box w="10.5rem">
-                <Choice
-                  label="Show"
-                  value={asked.show ?? "all"}
-                  options={SHOWS}
-                  onChoice={(show) => narrow({ show: show as Show })}
-                />
-              </Box>
-              <Box w="7.5rem">
-                <Choice
-                  label="Order"
-                  value={asked.order ?? "newest"}
-                  options={ORDERS}
-                  onChoice={(order) => narrow({ order: order as Order })}
-                />
-              </Box>
-              {(sites.data?.length ?? 0) > 1 && (
-                <Box w="9rem">
-                  <Choice
-                    label="May be used on"
-                    value={String(asked.site ?? "")}
-                    options={[
-                      ["", "any site"],
-                      ...(sites.data ?? []).map(({ id, name }): [string, string] => [String(id), name]),
-                    ]}
-                    onChoice={(site) => narrow({ site: site ? Number(site) : undefined })}
-                  />
-                </Box>
-              )}
-              {(tags.data?.length ?? 0) > 0 && (
-                <Box w="7.5rem">
-                  <Choice
-                    label="Tag"
-                    value={asked.tag ?? ""}
-                    options={[["", "any"], ...(tags.data ?? []).map((tag): [string, string] => [tag, tag])]}
-                    onChoice={(tag) => narrow({ tag: tag || undefined })}
-                  />
-                </Box>
-              )}
-            </HStack>
-          </Stack>
+          <Finder asked={asked} lines={lines} onNarrow={narrow} onLook={look} />
           <HStack px="5" pt="2" minH="9" justifyContent="space-between" flexWrap="wrap">
             <Text role="status" fontSize="sm" color="quiet">
               {items.pending ? "" : count(items.total, asked)}
@@ -303,75 +185,20 @@ export function Library({ session }: { session: Session }) {
           borderTopWidth={{ base: "1px", lg: "0" }}
           borderColor="line"
         >
-          {beside === "commons" ? (
-            <Commons
-              onTake={({ id, title }) => void take(id, title, place).then(arrived)}
-              onClose={() => setBeside(null)}
-            />
-          ) : beside === "describing" ? (
-            <Describing acts={acts} onClose={() => setBeside(null)} />
-          ) : many ? (
-            <ChosenItems
-              key={deleting}
-              numbers={[...chosen]}
-              folders={folders}
-              acts={acts}
-              bin={asked.show === "bin"}
-              mayArrange={mayArrange}
-              mayKeep={mayKeep}
-              onDone={() => setChosen(new Set())}
-            />
-          ) : (
-            <>
-              {one && mayArrange && (
-                <OneFolder
-                  key={`${one.id} ${one.name}`}
-                  folder={one}
-                  folders={folders}
-                  sites={sites.data ?? []}
-                  acts={acts}
-                  mayKeep={mayKeep}
-                  onFolder={(to) => narrow({ folder: to ?? undefined })}
-                />
-              )}
-              {!entry && brief && <Coming entry={brief} />}
-              {entry && (
-                <ItemParticulars
-                  key={entry.item.id}
-                  entry={entry}
-                  folders={folders}
-                  acts={acts}
-                  limits={limits}
-                  mayArrange={mayArrange}
-                  mayKeep={mayKeep}
-                />
-              )}
-            </>
-          )}
+          <Beside
+            {...{ beside, chosen, many, folders, acts, entry, brief, limits, session }}
+            folder={folders.find(({ id }) => id === folder)}
+            deleting={deleting}
+            bin={asked.show === "bin"}
+            onTake={(id, title) => void take(id, title, place).then(arrived)}
+            onClose={() => setBeside(null)}
+            onDone={() => setChosen(new Set())}
+            onFolder={(to) => narrow({ folder: to ?? undefined })}
+          />
         </Box>
       </chakra.main>
     </Box>
   )
-}
-
-/** What stands where the particulars will be, while they are on their way. */
-function Coming({ entry: { item } }: { entry: LibraryEntry }) {
-  return (
-    <Stack gap="3">
-      <Heading as="h2" size="md" fontWeight="600" fontFamily="body" wordBreak="break-word">
-        {item.title}
-      </Heading>
-      {item.thumbnail && (
-        <chakra.img src={item.thumbnail} alt="" maxH="10rem" objectFit="contain" objectPosition="left" />
-      )}
-    </Stack>
-  )
-}
-
-function count(total: number, { q, show }: Asked): string {
-  const things = total === 1 ? "1 item" : `${total.toLocaleString("en-GB")} items`
-  const which = show === "all" ? "" : `, ${SHOWS.find(([each]) => each === show)?.[1].toLowerCase()}`
-  return `${things}${which}${q ? `, with “${q}”` : ""}`
 }
 
 function Nothing({ asked }: { asked: Asked }) {

@@ -9,10 +9,8 @@ import type { PageOut } from "../../api/client"
 import { Journal, leftBehind } from "../../editor/journal"
 import type { Wishes } from "../../editor/keys"
 import { Known } from "../../editor/known"
-import { type Beginning, Saver } from "../../editor/saver"
+import type { Beginning } from "../../editor/saver"
 import { type PageText, toEditor } from "../../editor/schema"
-import { Sheet } from "../../editor/sheet"
-import { Together } from "../../editor/together"
 import { Sentence } from "../../look/Sentence"
 import { To, Top } from "../../look/Top"
 import type { Limits } from "../../look/useSending"
@@ -25,6 +23,7 @@ import { Shelf, type ShelfMode } from "./Shelf"
 import { StrayWords } from "./StrayWords"
 import { useArrivals } from "./useArrivals"
 import { useChecking } from "./useChecking"
+import { useMounted } from "./useMounted"
 import { useUploads } from "./useUploads"
 
 const Source = lazy(() => import("./source/Source"))
@@ -86,9 +85,7 @@ function Desk({ page, beginning, limits }: DeskProps) {
     all.add(page.items, page.pages)
     return all
   }, [page])
-  const [sheet, setSheet] = useState<Sheet | null>(null)
-  const [saver, setSaver] = useState<Saver | null>(null)
-  const [together, setTogether] = useState<Together | null>(null)
+  const { sheet, saver, together, mount } = useMounted(page, beginning, known)
   const [width, setWidth] = useState<Width>("fit")
   const [left, setLeft] = useState<LeftTab>("outline")
   const [sight, setSight] = useState<Sight>("plain")
@@ -103,61 +100,6 @@ function Desk({ page, beginning, limits }: DeskProps) {
   now.current = { uploads, arrivals, inSource }
   const checking = useChecking(sheet, page.id)
   useEffect(() => saver?.holdStill(inSource), [saver, inSource])
-  useEffect(() => {
-    document.title = `${page.working_copy.title}, Still Page`
-  }, [page])
-  useEffect(() => {
-    const warn = (event: BeforeUnloadEvent) => {
-      if (saver?.changed) event.preventDefault()
-    }
-    const key = (event: KeyboardEvent) => sheet?.key(event)
-    window.addEventListener("beforeunload", warn)
-    window.addEventListener("keydown", key)
-    return () => {
-      window.removeEventListener("beforeunload", warn)
-      window.removeEventListener("keydown", key)
-    }
-  }, [saver, sheet])
-
-  const mount = (frame: HTMLIFrameElement) => {
-    let saverNow: Saver | null = null
-    const wishes: Wishes = {
-      save: () => void saverNow?.flush(),
-      link: () => now.current.inSource || toShelf("link"),
-      shelf: () => now.current.inSource || toShelf("bring"),
-      particulars: () => toShelf("particulars"),
-      versions: () => toShelf("versions"),
-      outline: () => toLeft("outline"),
-      notes: () => toLeft("notes"),
-      listening: () => toLeft("listening"),
-      nextNote: () => setNext((count) => count + 1),
-      plainWords: () => now.current.arrivals.current?.plain?.(),
-      source: () => setInSource(true),
-      keys: () => toShelf("keys"),
-    }
-    const made = new Sheet({
-      frame,
-      doc: beginning.left?.doc ?? toEditor(page.working_copy as PageText),
-      known,
-      editable: page.site.may_write,
-      wishes,
-      onFiles: (files, on) => now.current.uploads.add(files, on),
-      onPaste: (clip, plain, on) => now.current.arrivals.paste(clip, plain, on),
-    })
-    saverNow = new Saver(page.id, made, known, beginning, page.live ?? null)
-    const others = page.site.may_write ? new Together(page.id, made, saverNow) : null
-    setSheet(made)
-    setSaver(saverNow)
-    setTogether(others)
-    return () => {
-      others?.destroy()
-      saverNow?.destroy()
-      made.destroy()
-      setSheet(null)
-      setSaver(null)
-      setTogether(null)
-    }
-  }
   const [next, setNext] = useState(0)
   const [focusShelf, setFocusShelf] = useState(0)
   const [focusLeft, setFocusLeft] = useState(0)
@@ -184,7 +126,19 @@ function Desk({ page, beginning, limits }: DeskProps) {
     setPart("sheet")
     sheet?.focus()
   }
-  const trail = [...page.trail, { title: page.working_copy.title, path: page.path }]
+  const wishes: Omit<Wishes, "save"> = {
+    link: () => now.current.inSource || toShelf("link"),
+    shelf: () => now.current.inSource || toShelf("bring"),
+    particulars: () => toShelf("particulars"),
+    versions: () => toShelf("versions"),
+    outline: () => toLeft("outline"),
+    notes: () => toLeft("notes"),
+    listening: () => toLeft("listening"),
+    nextNote: () => setNext((count) => count + 1),
+    plainWords: () => now.current.arrivals.current?.plain?.(),
+    source: () => setInSource(true),
+    keys: () => toShelf("keys"),
+  }
   const shown = (name: Part) => ({ base: part === name ? "flex" : "none", lg: "flex" })
 
   return (
@@ -195,28 +149,7 @@ function Desk({ page, beginning, limits }: DeskProps) {
       h="100dvh"
     >
       <Top trail>
-        <HStack as="nav" aria-label="Where you are" gap="2" flexWrap="wrap" minW="0">
-          <To to={`/sites/${page.site.id}`}>
-            <chakra.span display={{ base: "inline", md: "none" }}>Contents</chakra.span>
-            <chakra.span display={{ base: "none", md: "inline" }}>Contents of {page.site.name}</chakra.span>
-          </To>
-          {trail.map(({ title, path }) => (
-            <HStack
-              as="span"
-              key={path}
-              gap="2"
-              minW="0"
-              display={{ base: path === page.path ? "flex" : "none", md: "flex" }}
-            >
-              <chakra.span color="quiet" aria-hidden="true">
-                /
-              </chakra.span>
-              <Text as="span" truncate maxW="16rem" fontWeight={path === page.path ? "600" : "400"}>
-                {title}
-              </Text>
-            </HStack>
-          ))}
-        </HStack>
+        <Trail page={page} />
       </Top>
       <Rule
         sheet={sheet}
@@ -259,7 +192,12 @@ function Desk({ page, beginning, limits }: DeskProps) {
           sight={sight}
           reading={reading}
           onBack={toSheet}
-          mount={mount}
+          mount={(frame) =>
+            mount(frame, wishes, {
+              onFiles: (files, on) => now.current.uploads.add(files, on),
+              onPaste: (clip, plain, on) => now.current.arrivals.paste(clip, plain, on),
+            })
+          }
           display={shown("sheet")}
           covered={inSource}
         >
@@ -311,5 +249,34 @@ function Desk({ page, beginning, limits }: DeskProps) {
         onChoose={() => toShelf("choosing")}
       />
     </Box>
+  )
+}
+
+/** The way from the Contents to this page. */
+function Trail({ page }: { page: PageOut }) {
+  const trail = [...page.trail, { title: page.working_copy.title, path: page.path }]
+  return (
+    <HStack as="nav" aria-label="Where you are" gap="2" flexWrap="wrap" minW="0">
+      <To to={`/sites/${page.site.id}`}>
+        <chakra.span display={{ base: "inline", md: "none" }}>Contents</chakra.span>
+        <chakra.span display={{ base: "none", md: "inline" }}>Contents of {page.site.name}</chakra.span>
+      </To>
+      {trail.map(({ title, path }) => (
+        <HStack
+          as="span"
+          key={path}
+          gap="2"
+          minW="0"
+          display={{ base: path === page.path ? "flex" : "none", md: "flex" }}
+        >
+          <chakra.span color="quiet" aria-hidden="true">
+            /
+          </chakra.span>
+          <Text as="span" truncate maxW="16rem" fontWeight={path === page.path ? "600" : "400"}>
+            {title}
+          </Text>
+        </HStack>
+      ))}
+    </HStack>
   )
 }

@@ -1,0 +1,60 @@
+/** The sheet once its frame is there, with what saves it and what brings in what others write; and what holds for the
+ * window as long as they are. */
+import { useEffect, useState } from "react"
+import type { PageOut } from "../../api/client"
+import type { Wishes } from "../../editor/keys"
+import type { Known } from "../../editor/known"
+import { type Beginning, Saver } from "../../editor/saver"
+import { type PageText, toEditor } from "../../editor/schema"
+import { Sheet, type SheetOptions } from "../../editor/sheet"
+import { Together } from "../../editor/together"
+
+type Arriving = Pick<SheetOptions, "onFiles" | "onPaste">
+
+export function useMounted(page: PageOut, beginning: Beginning, known: Known) {
+  const [sheet, setSheet] = useState<Sheet | null>(null)
+  const [saver, setSaver] = useState<Saver | null>(null)
+  const [together, setTogether] = useState<Together | null>(null)
+
+  const mount = (frame: HTMLIFrameElement, wishes: Omit<Wishes, "save">, arriving: Arriving) => {
+    let saverNow: Saver | null = null
+    const made = new Sheet({
+      frame,
+      doc: beginning.left?.doc ?? toEditor(page.working_copy as PageText),
+      known,
+      editable: page.site.may_write,
+      wishes: { ...wishes, save: () => void saverNow?.flush() },
+      ...arriving,
+    })
+    saverNow = new Saver(page.id, made, known, beginning, page.live ?? null)
+    const others = page.site.may_write ? new Together(page.id, made, saverNow) : null
+    setSheet(made)
+    setSaver(saverNow)
+    setTogether(others)
+    return () => {
+      others?.destroy()
+      saverNow?.destroy()
+      made.destroy()
+      setSheet(null)
+      setSaver(null)
+      setTogether(null)
+    }
+  }
+
+  useEffect(() => {
+    document.title = `${page.working_copy.title}, Still Page`
+  }, [page])
+  useEffect(() => {
+    const warn = (event: BeforeUnloadEvent) => {
+      if (saver?.changed) event.preventDefault()
+    }
+    const key = (event: KeyboardEvent) => sheet?.key(event)
+    window.addEventListener("beforeunload", warn)
+    window.addEventListener("keydown", key)
+    return () => {
+      window.removeEventListener("beforeunload", warn)
+      window.removeEventListener("keydown", key)
+    }
+  }, [saver, sheet])
+  return { sheet, saver, together, mount }
+}
