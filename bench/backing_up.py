@@ -55,7 +55,8 @@ for first in range(0, {PAGES}, 500):
         kept.append(KeptText(page=page, reason="published", at=now, by=by, **text))
         lives.append(LiveCopy(
             page=page, published_at=now, published_by=by, address=f"canal.localhost{{page.path}}", html=live.html,
-            html_gzip=live.html_gzip, etag=live.etag, rendered_at=now, **text,
+            html_gzip=live.html_gzip, etag=live.etag, rendered_at=now, site_id=live.site_id, frame=live.frame,
+            text_from=live.text_from, text_to=live.text_to, **text,
         ))
     WorkingCopy.objects.bulk_create(copies)
     KeptText.objects.bulk_create(kept)
