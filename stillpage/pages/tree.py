@@ -47,8 +47,8 @@ AT_ONCE = 400
 
 def branch(site: Site, below: int | None, start: int, *fields: str) -> Branch:
     """The pages right under a page (None: at the top) from the ``start``-th on, and those under these, level by level,
-    as long as whole levels go into `AT_ONCE`; so a small site is given whole, and of a very large one nothing is read
-    that is not given.
+    as far as all that stand under one go into `AT_ONCE`; so a small site is given whole, and of a very large one nothing
+    is read that is not given.
 
     Of each there are ``id``, ``parent_id``, the ``fields`` asked for, and ``below``: how many stand right under it.
     """
@@ -57,17 +57,19 @@ def branch(site: Site, below: int | None, start: int, *fields: str) -> Branch:
     by_place = right_under.order_by("position", "id").values("id", "parent_id", *fields)
     level = list(by_place[start : start + AT_ONCE])
     children: dict[int, list[dict[str, Any]]] = {}
-    given, whole = len(level), level
+    left, whole = AT_ONCE - len(level), level
     while level:
         numbers = [row["id"] for row in level]
         counted = pages.filter(parent__in=numbers).order_by().values("parent").annotate(number=Count("id"))
         under = {row["parent"]: row["number"] for row in counted}
         for row in level:
             row["below"] = under.get(row["id"], 0)
-        given += sum(under.values())
-        if given > AT_ONCE or not under:
-            break
-        level = list(pages.filter(parent__in=numbers).order_by("position", "id").values("id", "parent_id", *fields))
+        unfolded = []
+        for row in level:
+            if 0 < row["below"] <= left:
+                left -= row["below"]
+                unfolded.append(row["id"])
+        level = list(pages.filter(parent__in=unfolded).order_by("position", "id").values("id", "parent_id", *fields))
         for row in level:
             children.setdefault(row["parent_id"], []).append(row)
     ordered: list[dict[str, Any]] = []
