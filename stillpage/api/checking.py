@@ -13,6 +13,7 @@ from ninja import Router
 from stillpage.outside.models import Address
 from stillpage.outside.testing import test_due
 from stillpage.pages.models import Allowance, Page
+from stillpage.pages.saving import Draft
 from stillpage.pages.seeing import sight_of
 from stillpage.publishing import checking
 from stillpage.publishing.listening import lines_of
@@ -65,8 +66,8 @@ def _page(request: SignedIn, page_id: int, right: Right = Right.SEE_CONTENTS) ->
     return page
 
 
-def _draft(given: schemas.DraftIn) -> checking.Draft:
-    return checking.Draft(given.title, given.description, shapes.document_of(given.document))
+def _draft(given: schemas.DraftIn) -> Draft:
+    return Draft(given.title, given.description, shapes.document_of(given.document))
 
 
 def _allowance_out(allowance: Allowance) -> dict[str, Any]:

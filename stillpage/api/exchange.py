@@ -108,7 +108,7 @@ def _is_bare(document: Node) -> bool:
     )
 
 
-def _arrived_out(reading: Reading, into: Arrived, read_as: str, place: schemas.Place, sight: Sight) -> dict[str, Any]:
+def _arrived_out(reading: Reading, into: Arrived, read_as: str, place: schemas.Landing, sight: Sight) -> dict[str, Any]:
     """Blocks that fit where they are to stand."""
     blocks = list(into.document.content)
     if place.container == "line":
@@ -149,7 +149,7 @@ def told_out(kept: tuple[str, ...], messages: tuple[Message, ...]) -> dict[str, 
 )
 def read(
     request: SignedIn,
-    place: schemas.Place = Form(...),  # noqa: B008
+    place: schemas.Landing = Form(...),  # noqa: B008
     whole: bool = Form(False),
     file: UploadedFile | None = File(None),  # noqa: B008
 ) -> Any:

@@ -695,7 +695,7 @@ class Told(Schema):
 Container = Literal["doc", "list_item", "quotation_words", "aside", "table_cell", "table_header", "line"]
 
 
-class Place(Schema):
+class Landing(Schema):
     """Where a text is to stand: in what kind of block, under a heading of which level, beside which anchors."""
 
     container: Container = "doc"
@@ -703,7 +703,7 @@ class Place(Schema):
     taken: list[str] = Field([], max_length=5000, description="Anchors that the page has already.")
 
 
-class PasteIn(Place):
+class PasteIn(Landing):
     """What is on the clipboard. ``plain`` asks for the words and their paragraphs, nothing mended."""
 
     html: str = ""

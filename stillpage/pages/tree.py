@@ -47,8 +47,8 @@ AT_ONCE = 400
 
 def branch(site: Site, below: int | None, start: int, *fields: str) -> Branch:
     """The pages right under a page (None: at the top) from the ``start``-th on, and those under these, level by level,
-    as far as all that stand under one go into `AT_ONCE`; so a small site is given whole, and of a very large one nothing
-    is read that is not given.
+    as far as all that stand under one go into `AT_ONCE`; so a small site is given whole, and of a very large one
+    nothing is read that is not given.
 
     Of each there are ``id``, ``parent_id``, the ``fields`` asked for, and ``below``: how many stand right under it.
     """

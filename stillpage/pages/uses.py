@@ -21,7 +21,7 @@ from .seeing import Sight
 
 
 @dataclass(frozen=True)
-class Place:
+class UsedOn:
     """A page that uses an item: as it is being written, as readers see it, or both."""
 
     page: Page
@@ -95,7 +95,7 @@ def count_pages(items: Collection[int]) -> None:
         Item.objects.filter(pk=number).update(used_on=pages.get(number, 0))
 
 
-def places_of(item: Item, sight: Sight) -> list[Place]:
+def places_of(item: Item, sight: Sight) -> list[UsedOn]:
     """The pages that use an item and that may be seen, by site and address; others' pages as their readers know
     them."""
     found: dict[int, set[bool]] = {}
@@ -108,7 +108,7 @@ def places_of(item: Item, sight: Sight) -> list[Place]:
         sight.pages(Page.objects.filter(pk__in=found)).select_related("site", "working_copy", "live_copy").defer(*LIGHT)
     )
     return [
-        Place(page, sight.knows(page) and False in found[page.pk], True in found[page.pk], tuple(framings[page.pk]))
+        UsedOn(page, sight.knows(page) and False in found[page.pk], True in found[page.pk], tuple(framings[page.pk]))
         for page in pages.order_by("site__name", "path")
         if sight.knows(page) or True in found[page.pk]
     ]

@@ -10,6 +10,7 @@ from django.utils import timezone
 
 from stillpage.computing import computing
 from stillpage.pages.models import Allowance, Page, WorkingCopy
+from stillpage.pages.saving import Draft
 from stillpage.pages.seeing import Sight, sight_of
 from stillpage.people.models import Person
 from stillpage.sites.models import Site
@@ -28,15 +29,6 @@ LONGEST_REASON = 500
 
 class NotAllowable(CoreError):
     """A finding cannot be said to be right as it is; the sentence says why."""
-
-
-@dataclass(frozen=True)
-class Draft:
-    """A text that is checked: what is being written, saved or not."""
-
-    title: str
-    description: str
-    document: Node
 
 
 @dataclass(frozen=True)

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from stillpage.computing import computing
 from stillpage.pages.models import Page
+from stillpage.pages.saving import Draft
 from stillpage.pages.seeing import Sight
 from stillpage_core.writing.listening import Line, heard, marked_html, spoken
 
-from .checking import Draft
 from .rendering import Frame, page_html
 from .resolving import resolver_for
 

@@ -11,6 +11,7 @@ from django.utils import timezone
 from stillpage.library.derived import make_at_once
 from stillpage.library.models import Item
 from stillpage.pages.models import Clash, KeptText, Page, WorkingCopy
+from stillpage.pages.saving import Draft
 from stillpage.pages.seeing import sight_of
 from stillpage.pages.uses import note_uses
 from stillpage.people.models import Person
@@ -20,7 +21,7 @@ from stillpage_core.document.naming import framings_in
 from stillpage_core.errors import CoreError
 
 from . import freshness, page_memory
-from .checking import Draft, check_draft
+from .checking import check_draft
 from .models import Change, LiveCopy
 
 

@@ -17,7 +17,7 @@ WIDEST = 200
 
 
 @dataclass(frozen=True)
-class Place:
+class CellPlace:
     """A cell with the row and column it begins at, counted from 0."""
 
     cell: Node
@@ -30,7 +30,7 @@ class Grid:
     """Where the cells of a table stand. ``problem`` says what is wrong with the spans, if anything is; ``holes`` are
     places (row, column) without a cell, of a table whose spans are right."""
 
-    places: tuple[Place, ...]
+    places: tuple[CellPlace, ...]
     width: int
     height: int
     holes: tuple[tuple[int, int], ...]
@@ -39,8 +39,8 @@ class Grid:
 
 def grid_of(rows: Sequence[Node]) -> Grid:
     """The grid of these ``table_row`` nodes."""
-    taken: dict[tuple[int, int], Place] = {}
-    places: list[Place] = []
+    taken: dict[tuple[int, int], CellPlace] = {}
+    places: list[CellPlace] = []
     problem: str | None = None
     width = 0
     for row, node in enumerate(rows):
@@ -48,7 +48,7 @@ def grid_of(rows: Sequence[Node]) -> Grid:
         for cell in node.content:
             while (row, column) in taken:
                 column += 1
-            place = Place(cell, row, column)
+            place = CellPlace(cell, row, column)
             places.append(place)
             across, down = cell.attrs["colspan"], cell.attrs["rowspan"]
             if row + down > len(rows):

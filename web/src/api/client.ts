@@ -22,7 +22,7 @@ export type Finding = Schemas["FindingOut"]
 export type Repair = Schemas["RepairOut"]
 export type Allowance = Schemas["AllowanceOut"]
 export type Severity = Finding["severity"]
-export type Rule = Schemas["RuleOut"]
+export type CheckRule = Schemas["RuleOut"]
 export type HeardLine = Schemas["HeardLine"]
 export type OutsideLink = Schemas["OutsideLink"]
 export type SiteChecks = Schemas["SiteChecks"]
@@ -37,7 +37,7 @@ export type Measure = Schemas["MeasureOut"]
 export type LiveOut = Schemas["LiveOut"]
 export type Arrived = Schemas["ArrivedOut"]
 export type Told = Schemas["Told"]
-export type Place = Schemas["Place"]
+export type Landing = Schemas["Landing"]
 export type SourceNote = Schemas["SourceReadOut"]["notes"][number]
 export type SignedInAt = Schemas["SignedInAt"]
 export type NotedEntry = Schemas["NotedEntry"]
@@ -292,7 +292,7 @@ export const takeFromCommons = (id: string, way: Way, { folder }: Destination = 
   added("/api/commons/take", { id, folder }, way)
 
 /** Have a file read as text for the page. `whole`: the page is empty and takes the text's title too. */
-export async function readFile(file: File, place: Place, whole: boolean, way: OnItsWay) {
+export async function readFile(file: File, place: Landing, whole: boolean, way: OnItsWay) {
   const form = new FormData()
   form.append("file", file)
   form.append("container", place.container)

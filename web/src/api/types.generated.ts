@@ -2076,6 +2076,29 @@ export interface components {
             /** Items */
             items: number[];
         };
+        /**
+         * Landing
+         * @description Where a text is to stand: in what kind of block, under a heading of which level, beside which anchors.
+         */
+        Landing: {
+            /**
+             * Container
+             * @default doc
+             * @enum {string}
+             */
+            container: "doc" | "list_item" | "quotation_words" | "aside" | "table_cell" | "table_header" | "line";
+            /**
+             * Taken
+             * @description Anchors that the page has already.
+             * @default []
+             */
+            taken: string[];
+            /**
+             * Under
+             * @default 1
+             */
+            under: number;
+        };
         /** @description words in another language, by its tag (BCP 47) */
         LanguageMark: {
             attrs: {
@@ -2445,29 +2468,6 @@ export interface components {
             };
             /** @constant */
             type: "picture";
-        };
-        /**
-         * Place
-         * @description Where a text is to stand: in what kind of block, under a heading of which level, beside which anchors.
-         */
-        Place: {
-            /**
-             * Container
-             * @default doc
-             * @enum {string}
-             */
-            container: "doc" | "list_item" | "quotation_words" | "aside" | "table_cell" | "table_header" | "line";
-            /**
-             * Taken
-             * @description Anchors that the page has already.
-             * @default []
-             */
-            taken: string[];
-            /**
-             * Under
-             * @default 1
-             */
-            under: number;
         };
         /** @description code or other text whose lines stand as they are; each line end is a line_break */
         PreformattedNode: {

@@ -30,12 +30,12 @@ export interface Edits {
 }
 export const NO_EDITS: Edits = { turn: null, straighten: null, crop: null, ratio: null, focus: null }
 
-export type Place = "start" | "end" | "centre" | "wide"
+export type Standing = "start" | "end" | "centre" | "wide"
 
 /** A picture's attributes, as far as its size and files depend on them. */
 export interface PictureAttrs extends Edits {
   width: number | null
-  place: Place | null
+  place: Standing | null
 }
 
 export type Box = [x: number, y: number, width: number, height: number]

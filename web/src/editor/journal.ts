@@ -42,7 +42,7 @@ interface Store extends DBSchema {
 }
 
 /** A text that was left behind: what it grew from, and how far it had come. */
-export interface Left {
+export interface LeftBehind {
   base: number
   began: Node
   doc: Node
@@ -80,7 +80,7 @@ export async function leftBehind(
   pageId: number,
   person: string,
   { base, saved }: { base: number; saved: Node },
-): Promise<Left | null> {
+): Promise<LeftBehind | null> {
   try {
     const db = await open()
     const journals: { start: Start; grown: Map<number, Grown> }[] = []
@@ -130,7 +130,7 @@ export function replayed(
   start: Start,
   grown: readonly (readonly [number, Grown])[],
   { base, saved }: { base: number; saved: Node },
-): Left {
+): LeftBehind {
   const { session } = start
   const all = grown.flatMap(([key, { steps }]) => steps.map((step) => [key, step] as const))
   const lost = (steps: readonly (readonly [number, unknown])[], before = "") =>
@@ -286,7 +286,7 @@ export class Journal {
   }
 
   /** Go on with a text that was left behind; once this journal holds it, the other is not needed any more. */
-  async takeOver({ base, began, steps, sent, session, stray }: Left): Promise<number> {
+  async takeOver({ base, began, steps, sent, session, stray }: LeftBehind): Promise<number> {
     this.stray = stray
     const held = await this.begin(base, began, { steps, sent: sent ?? undefined })
     await this.try(async (db) => {

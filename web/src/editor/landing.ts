@@ -3,7 +3,7 @@ import { Fragment, type Node, type NodeType, type ResolvedPos, Slice } from "pro
 import { type EditorState, Selection, TextSelection, type Transaction } from "prosemirror-state"
 import { handlePaste as pasteCells } from "prosemirror-tables"
 import type { EditorView } from "prosemirror-view"
-import type { Place as Surroundings } from "../api/client"
+import type { Landing } from "../api/client"
 import { takenAnchors } from "./anchors"
 import { kinds, levelAbove } from "./commands"
 
@@ -18,7 +18,7 @@ const HOLDERS = ["list_item", "quotation_words", "aside", "table_cell", "table_h
 const LINES = [kinds.quotation_source, kinds.table_caption, kinds.call_to_action]
 
 /** What the server must know to read a text so that it fits at a place. */
-export function surroundings(state: EditorState, position: number): Surroundings {
+export function surroundings(state: EditorState, position: number): Landing {
   const $place = state.doc.resolve(position)
   return {
     container: LINES.includes($place.parent.type) ? "line" : (holderOf($place) ?? "doc"),

@@ -10,7 +10,7 @@ import { EditorState } from "prosemirror-state"
 import { Mapping, type Step } from "prosemirror-transform"
 import { ask, type Clash, client, type LiveOut, Problem, type SaveOut, type WorkingCopy } from "../api/client"
 import { replaceAll } from "./commands"
-import type { Journal, Left } from "./journal"
+import type { Journal, LeftBehind } from "./journal"
 import type { Known } from "./known"
 import { type PageText, textOf, toEditor } from "./schema"
 import type { Sheet } from "./sheet"
@@ -49,7 +49,7 @@ const NO_ANSWER = 10_000
 /** Where writing begins: the working copy, or what was left behind in this browser. */
 export interface Beginning {
   copy: WorkingCopy
-  left: Left | null
+  left: LeftBehind | null
   journal: Journal | null
   person: string
   clashes: readonly Clash[]

@@ -4,7 +4,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query"
 import { useEffect, useState } from "react"
 import { useParams } from "react-router"
 import { answers, sitesAsked } from "../../api/answers"
-import { ask, type SiteChecks as Chosen, client, type Rule, type Severity } from "../../api/client"
+import { ask, type CheckRule, type SiteChecks as Chosen, client, type Severity } from "../../api/client"
 import { Sentence } from "../../look/Sentence"
 import { To, Top } from "../../look/Top"
 import { useRules } from "../help/useRules"
@@ -50,7 +50,7 @@ export function SiteChecks() {
 
 interface ChoosingProps {
   site: number
-  rules: Rule[]
+  rules: CheckRule[]
   chosen: Chosen
   editable: boolean
 }
@@ -84,11 +84,11 @@ function Choosing({ site, rules, chosen, editable }: ChoosingProps) {
       setProblem((error as Error).message)
     }
   }
-  const choose = (rule: Rule, value: string) => {
+  const choose = (rule: CheckRule, value: string) => {
     setTold("")
     setSeverities({ ...severities, [rule.id]: value === OFF ? null : (value as Severity) })
   }
-  const value = (rule: Rule) => {
+  const value = (rule: CheckRule) => {
     const own = severities[rule.id]
     return own === undefined ? rule.severity : (own ?? OFF)
   }

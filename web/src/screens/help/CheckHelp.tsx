@@ -1,6 +1,6 @@
 /** The page of help of one check: what is meant, whom it hurts, and how to do it right. */
 import { Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
-import type { Rule } from "../../api/client"
+import type { CheckRule } from "../../api/client"
 import { To } from "../../look/Top"
 import { useRules } from "./useRules"
 
@@ -27,7 +27,7 @@ export function CheckHelp({ check, onClose }: { check: string; onClose(): void }
   )
 }
 
-export function RuleText({ rule }: { rule: Rule }) {
+export function RuleText({ rule }: { rule: CheckRule }) {
   return (
     <Stack gap="3" fontSize="sm" lineHeight="1.5">
       <Text>{rule.means}</Text>

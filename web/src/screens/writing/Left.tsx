@@ -1,5 +1,5 @@
 /** Beside the sheet on the left: the Outline, the Notes of the page check, or the listening view. */
-import { Box, type BoxProps, Button, HStack } from "@chakra-ui/react"
+import { type BoxProps, Button, Tabs } from "@chakra-ui/react"
 import type { EditorState } from "prosemirror-state"
 import { useEffect, useRef, useState } from "react"
 import type { PageOut } from "../../api/client"
@@ -65,8 +65,15 @@ export function Left(props: Props) {
     ["listening", "Listening"],
   ]
   return (
-    <Box
-      as="section"
+    <Tabs.Root
+      value={tab}
+      onValueChange={({ value }) => onTab(value as LeftTab)}
+      // What is listened to is asked of the server: arrows only go there, Enter shows it.
+      activationMode="manual"
+      lazyMount
+      unmountOnExit
+      unstyled
+      role="region"
       aria-label="Outline and Notes"
       inert={covered}
       opacity={covered ? 0.5 : undefined}
@@ -77,46 +84,43 @@ export function Left(props: Props) {
       borderColor="line"
       onKeyDown={(event) => event.key === "Escape" && onSheet()}
     >
-      <HStack role="tablist" aria-label="Beside the sheet" gap="0" px="1.5" pt="2" flexWrap="wrap">
+      <Tabs.List aria-label="Beside the sheet" display="flex" px="1.5" pt="2" flexWrap="wrap">
         {tabs.map(([each, name]) => (
-          <Button
-            key={each}
-            role="tab"
-            id={`tab-${each}`}
-            aria-selected={tab === each}
-            aria-controls="left-panel"
-            variant="plain"
-            size="sm"
-            px="1.5"
-            color={tab === each ? "ink" : "quiet"}
-            fontWeight={tab === each ? "600" : "400"}
-            textDecoration={tab === each ? "underline" : undefined}
-            textUnderlineOffset="6px"
-            onClick={() => onTab(each)}
-          >
-            {name}
-          </Button>
+          <Tabs.Trigger key={each} value={each} asChild>
+            <Button
+              variant="plain"
+              size="sm"
+              px="1.5"
+              color={tab === each ? "ink" : "quiet"}
+              fontWeight={tab === each ? "600" : "400"}
+              textDecoration={tab === each ? "underline" : undefined}
+              textUnderlineOffset="6px"
+            >
+              {name}
+            </Button>
+          </Tabs.Trigger>
         ))}
-      </HStack>
-      <Box
-        ref={panel}
-        id="left-panel"
-        role="tabpanel"
-        aria-labelledby={`tab-${tab}`}
-        tabIndex={-1}
-        overflowY="auto"
-        px="4"
-        py="2"
-        flex="1"
-      >
-        {tab === "outline" ? (
-          <Outline sheet={sheet} doc={doc} findings={findings} />
-        ) : tab === "notes" ? (
-          <Notes page={page} sheet={sheet} open={open} onOpen={setOpen} onHelp={onHelp} onCheck={onCheck} />
-        ) : (
-          <Listening page={page} sheet={sheet} sight={props.sight} onSight={props.onSight} />
-        )}
-      </Box>
-    </Box>
+      </Tabs.List>
+      {tabs.map(([each]) => (
+        <Tabs.Content
+          key={each}
+          value={each}
+          ref={each === tab ? panel : undefined}
+          tabIndex={-1}
+          overflowY="auto"
+          px="4"
+          py="2"
+          flex="1"
+        >
+          {each === "outline" ? (
+            <Outline sheet={sheet} doc={doc} findings={findings} />
+          ) : each === "notes" ? (
+            <Notes page={page} sheet={sheet} open={open} onOpen={setOpen} onHelp={onHelp} onCheck={onCheck} />
+          ) : (
+            <Listening page={page} sheet={sheet} sight={props.sight} onSight={props.onSight} />
+          )}
+        </Tabs.Content>
+      ))}
+    </Tabs.Root>
   )
 }

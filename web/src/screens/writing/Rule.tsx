@@ -2,7 +2,7 @@
 import { Button, chakra, HStack } from "@chakra-ui/react"
 import { redo, redoDepth, undo, undoDepth } from "prosemirror-history"
 import type { Command, EditorState } from "prosemirror-state"
-import { type KeyboardEvent, type ReactNode, useState } from "react"
+import { type ReactNode, useState } from "react"
 import { ASIDES } from "../../document/rules"
 import { around, toggleAside, toggleQuotation } from "../../editor/blocks"
 import {
@@ -23,6 +23,7 @@ import {
 } from "../../editor/commands"
 import { type Align, setAlign, settingAt } from "../../editor/setting"
 import type { Sheet } from "../../editor/sheet"
+import { Toolbar } from "../../look/Toolbar"
 import type { Width } from "./SheetFrame"
 import { useOfSheet } from "./useSheetState"
 
@@ -85,16 +86,7 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart, covered }: P
     sheet.focus()
   }
 
-  const key = (event: KeyboardEvent) => {
-    const step = { ArrowRight: 1, ArrowLeft: -1 }[event.key]
-    if (event.key === "Escape") sheet?.focus()
-    if (!step) return
-    const buttons = [...event.currentTarget.querySelectorAll<HTMLButtonElement>("button:not(:disabled)")]
-    const index = buttons.indexOf(document.activeElement as HTMLButtonElement)
-    buttons[(index + step + buttons.length) % buttons.length]?.focus()
-    event.preventDefault()
-  }
-
+  const toSheet = () => sheet?.focus()
   return (
     <HStack
       as="section"
@@ -108,13 +100,7 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart, covered }: P
       justifyContent="space-between"
       bg="paper"
     >
-      <HStack
-        role="toolbar"
-        aria-label="The rule: what this text is"
-        gap="0.5"
-        flexWrap="wrap"
-        onKeyDown={key}
-      >
+      <Toolbar aria-label="The rule: what this text is" onEscape={toSheet}>
         <HStack role="group" aria-label="Ladder of levels" gap="0.5">
           {LEVELS.map((each) => {
             const skips = each > above + 1
@@ -189,8 +175,8 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart, covered }: P
         <Tool name="Redo (Ctrl+Y)" disabled={!editable || !held.redoes} onPress={run(redo)}>
           redo
         </Tool>
-      </HStack>
-      <HStack role="group" aria-label="Reading width" gap="0.5" display={{ base: "none", lg: "flex" }}>
+      </Toolbar>
+      <Toolbar aria-label="Reading width" onEscape={toSheet} display={{ base: "none", lg: "flex" }}>
         {WIDTHS.map(([each, name]) => (
           <Tool
             key={each}
@@ -201,8 +187,8 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart, covered }: P
             {name}
           </Tool>
         ))}
-      </HStack>
-      <HStack role="group" aria-label="Show" gap="0.5" display={{ base: "flex", lg: "none" }}>
+      </Toolbar>
+      <Toolbar aria-label="Show" onEscape={toSheet} display={{ base: "flex", lg: "none" }}>
         {(["left", "sheet", "shelf"] as const).map((each) => (
           <Tool
             key={each}
@@ -213,16 +199,9 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart, covered }: P
             {{ left: "Outline", sheet: "Sheet", shelf: "Shelf" }[each]}
           </Tool>
         ))}
-      </HStack>
+      </Toolbar>
       {more && (
-        <HStack
-          role="toolbar"
-          aria-label="More ways to mark words"
-          gap="0.5"
-          flexBasis="full"
-          flexWrap="wrap"
-          onKeyDown={key}
-        >
+        <Toolbar aria-label="More ways to mark words" onEscape={toSheet} flexBasis="full">
           {MORE.map(([type, name]) => (
             <Tool
               key={type}
@@ -273,7 +252,7 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart, covered }: P
           <Tool name="No formatting" disabled={!editable} onPress={run(clearFormatting)}>
             no formatting
           </Tool>
-        </HStack>
+        </Toolbar>
       )}
     </HStack>
   )
