@@ -28,7 +28,7 @@ from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
 from django.utils import timezone
 from stillpage.library.models import File, Item
-from stillpage.pages.models import KeptText, Page, WorkingCopy
+from stillpage.pages.models import Version, Page, WorkingCopy
 from stillpage.people.models import Person
 from stillpage.publishing.models import LiveCopy
 from stillpage_core.document.digest import digest_of
@@ -52,14 +52,14 @@ for first in range(0, {PAGES}, 500):
         copy, live = like[number % len(like)]
         text = said(copy, number)
         copies.append(WorkingCopy(page=page, revision=2, saved_at=now, saved_by=by, **text))
-        kept.append(KeptText(page=page, reason="published", at=now, by=by, **text))
+        kept.append(Version(page=page, reason="published", at=now, by=by, **text))
         lives.append(LiveCopy(
             page=page, published_at=now, published_by=by, address=f"canal.localhost{{page.path}}", html=live.html,
             html_gzip=live.html_gzip, etag=live.etag, rendered_at=now, site_id=live.site_id, frame=live.frame,
             text_from=live.text_from, text_to=live.text_to, **text,
         ))
     WorkingCopy.objects.bulk_create(copies)
-    KeptText.objects.bulk_create(kept)
+    Version.objects.bulk_create(kept)
     LiveCopy.objects.bulk_create(lives)
 for number in range({ITEMS}):
     data = dice.randbytes(dice.randrange(20_000, 180_000))

@@ -9,7 +9,7 @@ from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from stillpage.pages import saving
-from stillpage.pages.models import KeptText, Page
+from stillpage.pages.models import Page, Version
 from stillpage.pages.seeing import sight_of
 from stillpage.publishing.models import LiveCopy
 from stillpage.publishing.rendering import Frame, page_html
@@ -32,7 +32,7 @@ def _page(request: SignedIn, page_id: int, right: Right = Right.SEE_CONTENTS) ->
     return page
 
 
-def _version_out(kept: KeptText) -> dict[str, Any]:
+def _version_out(kept: Version) -> dict[str, Any]:
     return {
         "id": kept.pk,
         "reason": kept.reason,
@@ -47,7 +47,7 @@ def _version_out(kept: KeptText) -> dict[str, Any]:
 def versions(request: SignedIn, page_id: int) -> Any:
     """The versions of a page, the newest first."""
     page = _page(request, page_id)
-    kept = KeptText.objects.filter(page=page).select_related("by").defer("document")
+    kept = Version.objects.filter(page=page).select_related("by").defer("document")
     return [_version_out(each) for each in kept[:LISTED]]
 
 
@@ -63,7 +63,7 @@ def keep(request: SignedIn, page_id: int, given: schemas.VersionIn) -> Any:
 def version(request: SignedIn, page_id: int, version_id: int) -> Any:
     """The text of a version."""
     page = _page(request, page_id)
-    return get_object_or_404(KeptText, pk=version_id, page=page)
+    return get_object_or_404(Version, pk=version_id, page=page)
 
 
 @router.get("/pages/{page_id}/live", response=schemas.TextOut)
@@ -79,7 +79,7 @@ def version_page(request: SignedIn, page_id: int, version_id: int) -> HttpRespon
         page = _page(request, page_id)
     except NotAllowed as error:
         return HttpResponse(str(error), status=403, content_type="text/plain; charset=utf-8")
-    kept = get_object_or_404(KeptText, pk=version_id, page=page)
+    kept = get_object_or_404(Version, pk=version_id, page=page)
     text = published_html(kept.tree, resolver_for([kept.tree], sight=sight_of(request.user)))
     html = page_html(Frame.of(page.site, [page]), page, title=kept.title, description="", text=text, sheet=True)
     return HttpResponse(html, headers={"Cache-Control": "no-store"})

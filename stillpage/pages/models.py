@@ -195,7 +195,7 @@ class Allowance(models.Model):
         constraints = [models.UniqueConstraint(fields=["page", "key"], name="one_allowance_a_finding")]
 
 
-class KeptText(Text):
+class Version(Text):
     """A version: a text of a page that is kept for good, because somebody wished it so (then ``note`` is its name),
     because it was published, or because a newer one took its place."""
 
@@ -204,7 +204,7 @@ class KeptText(Text):
         SET_ASIDE = "set aside", "Kept because somebody else had changed the same words"
         NAMED = "named", "Kept by name"
 
-    page = models.ForeignKey(Page, on_delete=models.CASCADE, related_name="kept_texts")
+    page = models.ForeignKey(Page, on_delete=models.CASCADE, related_name="versions")
     reason = models.CharField(max_length=20, choices=Reason.choices)
     note = models.CharField(max_length=200, blank=True)
     at = models.DateTimeField()

@@ -15,7 +15,7 @@ from stillpage.people.models import Person
 from stillpage_core import comparing
 from stillpage_core.document import Node, document_from_json, normal_form
 
-from .models import Clash, KeptText, Page, Save, WorkingCopy
+from .models import Clash, Page, Save, Version, WorkingCopy
 from .tree import PageError, clean_title
 from .uses import note_uses
 
@@ -66,7 +66,7 @@ def save(
         NewerText: when there is something to merge and ``began`` is not given. Nothing is changed.
     """
     copy = WorkingCopy.objects.select_for_update().select_related("saved_by").get(page=page)
-    text = KeptText(**_cleaned(draft))
+    text = Version(**_cleaned(draft))
     mark = mark or uuid4()
     if Save.objects.filter(page=page, mark=mark).exists():
         return Saved(copy, not copy.same_text(text))
@@ -77,12 +77,12 @@ def save(
         elif began is None:
             raise NewerText("Somebody has saved this page since. Send the text that yours began from with it.")
         else:
-            twice = _merge(copy, person, text, KeptText(**_cleaned(began)), base)
+            twice = _merge(copy, person, text, Version(**_cleaned(began)), base)
     Save.objects.create(page=page, mark=mark, revision=copy.revision, at=timezone.now(), by=person)
     return Saved(copy, not copy.same_text(text), twice)
 
 
-def _put(copy: WorkingCopy, person: Person, text: KeptText) -> None:
+def _put(copy: WorkingCopy, person: Person, text: Version) -> None:
     """Make a text the working copy's."""
     copy.title, copy.description, copy.document = text.title, text.description, text.document
     copy.revision += 1
@@ -92,13 +92,13 @@ def _put(copy: WorkingCopy, person: Person, text: KeptText) -> None:
     note_uses(copy.page, copy.tree, live=False)
 
 
-def _merge(copy: WorkingCopy, person: Person, mine: KeptText, began: KeptText, base: int) -> bool:
+def _merge(copy: WorkingCopy, person: Person, mine: Version, began: Version, base: int) -> bool:
     """Put what ``mine`` changed of ``began`` into the working copy. Says whether the author had changed the same words
     themselves, in another window, so that both wordings stand and nobody is asked."""
     merged = comparing.merge(began.tree, mine.tree, copy.tree)
     # A schema that grows may find a gap in the merging; then nothing is saved, and everybody keeps what they have.
     document_from_json(merged.document.to_json())
-    text = KeptText(document=merged.document.to_json())
+    text = Version(document=merged.document.to_json())
     now = timezone.now()
     clashes = [Clash(sort=each.sort, theirs=_blocks(each.theirs), mine=_blocks(each.mine)) for each in merged.clashes]
     since = Save.objects.filter(page=copy.page, revision__gt=base).exclude(by=person).select_related("by")
@@ -118,7 +118,7 @@ def _merge(copy: WorkingCopy, person: Person, mine: KeptText, began: KeptText, b
         # Who goes over their own words is not asked; what they said before is a version all the same.
         for kept, by in ((mine, person), *(() if others else ((copy, copy.saved_by),))):
             said = {name: getattr(kept, name) for name in ("title", "description", "document")}
-            KeptText.objects.create(page=copy.page, reason=KeptText.Reason.SET_ASIDE, at=now, by=by, **said)
+            Version.objects.create(page=copy.page, reason=Version.Reason.SET_ASIDE, at=now, by=by, **said)
     if not copy.same_text(text):
         _put(copy, person, text)
     return others is None and any(clash.sort == "words" for clash in merged.clashes)
@@ -136,13 +136,13 @@ def _blocks(blocks: tuple[Node, ...]) -> list[dict[str, Any]]:
 
 
 @transaction.atomic
-def keep(page: Page, person: Person, draft: Draft, note: str) -> KeptText:
+def keep(page: Page, person: Person, draft: Draft, note: str) -> Version:
     """Keep ``draft`` as a version of this name. Raises `PageError` when the name is empty or too long."""
     words = " ".join(note.split())
     if not words or len(words) > LONGEST_NOTE:
         raise PageError(f"Give the version a name of at most {LONGEST_NOTE} characters.")
-    return KeptText.objects.create(
-        page=page, reason=KeptText.Reason.NAMED, note=words, at=timezone.now(), by=person, **_cleaned(draft)
+    return Version.objects.create(
+        page=page, reason=Version.Reason.NAMED, note=words, at=timezone.now(), by=person, **_cleaned(draft)
     )
 
 

@@ -42,6 +42,8 @@ from .resolving import resolver_for
 
 MOST_BELOW = 500
 """Of more pages than this below a page that changes, none is marked: the number of the site's frame moves on."""
+AT_ONCE = 1000
+"""How many changes are spread in one transaction."""
 BATCH = 50
 """How many pages the worker renders in one transaction."""
 SPELL = 5.0
@@ -56,7 +58,7 @@ _Sort = Change.Sort
 def tell(sort: Change.Sort, numbers: Iterable[int]) -> None:
     """Tell, in the transaction that changes it, that something live copies are made from is changed."""
     Change.objects.bulk_create(Change(sort=sort, number=number) for number in numbers)
-    transaction.on_commit(spread, robust=True)
+    transaction.on_commit(spread_all, robust=True)
 
 
 def tell_items(items: Collection[Item]) -> None:
@@ -79,10 +81,16 @@ def renew(site: Site) -> None:
     _ask_worker()
 
 
+def spread_all() -> None:
+    """Mark what was touched by all changes that were told."""
+    while spread() == AT_ONCE:
+        pass
+
+
 def spread() -> int:
-    """Mark what was touched by the changes that were told; returns how many there were."""
+    """Mark what was touched by the first changes that were told, at most `AT_ONCE`; returns how many there were."""
     with transaction.atomic():
-        changes = list(Change.objects.select_for_update(skip_locked=True).order_by("pk")[:1000])
+        changes = list(Change.objects.select_for_update(skip_locked=True).order_by("pk")[:AT_ONCE])
         if not changes:
             return 0
         of: dict[str, set[int]] = {}
@@ -133,7 +141,8 @@ def _mark(lives: QuerySet[LiveCopy], *, text: bool) -> int:
     if count:
         first = list(lives.order_by().values_list("address", flat=True)[: MOST_BELOW + 1])
         if len(first) > MOST_BELOW:
-            page_memory.changed(hosts=Site.objects.filter(live_copies__in=lives).values_list("host", flat=True))
+            sites = Site.objects.filter(pk__in=lives.order_by().values("site").distinct())
+            page_memory.changed(hosts=sites.values_list("host", flat=True))
         else:
             page_memory.changed(first)
     return count
@@ -241,8 +250,7 @@ def _next(leave: Collection[int]) -> list[int]:
 def bring_all_up(until: float = float("inf")) -> bool:
     """Render whatever is out of date, in batches, each of which stays done; says whether nothing was left at the time
     ``until`` (of the monotonic clock)."""
-    while spread():
-        pass
+    spread_all()
     OutOfDate.objects.exclude(page__in=LiveCopy.objects.values("page")).delete()
     for number in Site.objects.values_list("pk", flat=True):
         bring_up_not_found(number)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.conf import settings
 from django.db import models
 
-from stillpage.pages.models import EXACT, KeptText, Page, Text
+from stillpage.pages.models import EXACT, Page, Text, Version
 from stillpage.people.models import Session
 from stillpage.sites.models import Site
 
@@ -42,7 +42,7 @@ class LiveCopy(Text, Rendered):
     published_at = models.DateTimeField()
     published_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
     kept = models.ForeignKey(
-        KeptText, on_delete=models.PROTECT, null=True, related_name="+", help_text="The version that readers see."
+        Version, on_delete=models.PROTECT, null=True, related_name="+", help_text="The version that readers see."
     )
 
     class Meta:

@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from stillpage.library.derived import make_at_once
 from stillpage.library.models import Item
-from stillpage.pages.models import Clash, KeptText, Page, WorkingCopy
+from stillpage.pages.models import Clash, Page, Version, WorkingCopy
 from stillpage.pages.saving import Draft
 from stillpage.pages.seeing import sight_of
 from stillpage.pages.uses import note_uses
@@ -84,7 +84,7 @@ def publish(page: Page, person: Person, revision: int) -> None:
     title_before = live.title if live else None
     now = timezone.now()
     text = {"title": copy.title, "description": copy.description, "document": copy.document}
-    kept = KeptText.objects.create(page=page, reason=KeptText.Reason.PUBLISHED, at=now, by=person, **text)
+    kept = Version.objects.create(page=page, reason=Version.Reason.PUBLISHED, at=now, by=person, **text)
     said = {**text, "digest": kept.digest, "kept": kept, "published_at": now, "published_by": person}
     if live is None:
         address = page.site.host + page.path

@@ -91,6 +91,19 @@ class Marks(ApiTest):
             acts.undo(acts.Act.objects.latest("pk"), self.author)
         self.assertContains(self.visit_page("/visit/towpath-walks"), 'alt="Closed gates"')
 
+    def test_very_many_changes_are_spread_and_very_many_pages_marked(self):
+        items = [a_picture(self.author, alt="A gate", colour=f"#{n}{n}{n}") for n in range(5)]
+        for page in (self.visit, self.walks):
+            self.save(page, naming(pictures=[item.pk for item in items]), None, title=page.working_copy.title)
+        self.live(self.visit, self.walks)
+        before = self.visit_page("/visit/towpath-walks").content
+        with patch.object(freshness, "AT_ONCE", 2), patch.object(freshness, "MOST_BELOW", 1), self.committed():
+            acts.change(self.author, items, "described", lambda _: {"alt": "A gate, shut"})
+        self.assertFalse(Change.objects.exists())
+        self.assertEqual(freshness.waiting(self.site), 2)
+        after = self.visit_page("/visit/towpath-walks").content
+        self.assertEqual(after, before.replace(b'alt="A gate"', b'alt="A gate, shut"'))
+
     def test_only_what_stands_around_is_rendered_where_the_text_is_right(self):
         self.live(self.home, self.visit, self.walks)
         self.save(self.visit, naming(), None, title="Come and see")

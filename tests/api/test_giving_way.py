@@ -7,7 +7,7 @@ from unittest.mock import patch
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import OperationalError, connection
 
-from stillpage.pages.models import KeptText, WorkingCopy
+from stillpage.pages.models import Version, WorkingCopy
 from stillpage.people.models import Role
 from stillpage.publishing.models import LiveCopy
 
@@ -52,7 +52,7 @@ class GivingWay(CommittedApiTest):
         thread.join(20)
         self.assertEqual((saves, refused), (["done"], []))
         self.assertEqual(LiveCopy.objects.filter(page=self.walks).count(), 1)
-        self.assertEqual(KeptText.objects.filter(page=self.walks, reason=KeptText.Reason.PUBLISHED).count(), 1)
+        self.assertEqual(Version.objects.filter(page=self.walks, reason=Version.Reason.PUBLISHED).count(), 1)
 
     def test_what_is_given_up_every_time_is_told(self):
         with patch("stillpage.pages.saving.WorkingCopy.objects.select_for_update", side_effect=DEADLOCK) as asked:

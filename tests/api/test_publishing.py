@@ -10,7 +10,7 @@ from unittest.mock import patch
 from django.conf import settings
 
 from stillpage.library.models import Item
-from stillpage.pages.models import KeptText, Page
+from stillpage.pages.models import Page, Version
 from stillpage.pages.tree import add_page
 from stillpage.publishing import page_memory
 from stillpage.publishing.models import LiveCopy
@@ -57,7 +57,7 @@ class Publishing(ApiTest):
         self.publish(self.walks)
         self.save(self.walks, a_document("two"), 1)
         self.publish(self.walks)
-        kept = KeptText.objects.filter(page=self.walks, reason=KeptText.Reason.PUBLISHED)
+        kept = Version.objects.filter(page=self.walks, reason=Version.Reason.PUBLISHED)
         self.assertEqual(next(each.document["content"] for each in kept), a_document("two")["content"])
         self.assertEqual(len(kept), 2)
 

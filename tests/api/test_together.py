@@ -14,7 +14,7 @@ from uuid import UUID, uuid4
 from django.utils import timezone
 
 from stillpage.pages import saving, together
-from stillpage.pages.models import Clash, KeptText, Page, Save, WorkingCopy, Writing
+from stillpage.pages.models import Clash, Page, Save, Version, WorkingCopy, Writing
 from stillpage.people.models import Person
 from stillpage_core.comparing import merge
 from stillpage_core.document import Node, document_from_json
@@ -73,14 +73,14 @@ class Merging(Together):
         problem = self.put(2, "One.", "Two by Wren.", status=409)
         self.assertTrue(problem["type"].endswith("/began-from"))
         self.assertEqual(self.words(), ["One by Tobias.", "Two."])
-        self.assertEqual((KeptText.objects.count(), Save.objects.count()), (0, 2))
+        self.assertEqual((Version.objects.count(), Save.objects.count()), (0, 2))
 
     def test_changes_to_different_parts_are_merged_without_asking(self):
         saved = self.put(2, "One.", "Two by Wren.", began=self.began("One.", "Two."))
         self.assertEqual(self.words(), ["One by Tobias.", "Two by Wren."])
         self.assertEqual((saved["revision"], saved["clashes"]), (4, []))
         self.assertEqual(saved["merged"]["document"], WorkingCopy.objects.get(page=self.walks).document)
-        self.assertFalse(KeptText.objects.exists())
+        self.assertFalse(Version.objects.exists())
 
     def test_the_changes_told_lead_from_what_was_sent_to_what_was_saved(self):
         saved = self.put(2, "One.", "Two by Wren.", "Three.", began=self.began("One.", "Two."))
@@ -106,7 +106,7 @@ class Merging(Together):
         (clash,) = saved["clashes"]
         self.assertEqual((clash["sort"], clash["theirs_by"], clash["mine_by"]), ("words", "Wren Osier", "Tobias Osier"))
         self.assertEqual((clash["theirs_at"], clash["mine_at"]), ([0], [1]))
-        self.assertEqual(text_of(KeptText.objects.get().tree), "Words of theirs.\nTwo.")
+        self.assertEqual(text_of(Version.objects.get().tree), "Words of theirs.\nTwo.")
         self.assertEqual(self.call("GET", f"/pages/{self.walks.pk}")["clashes"], [clash])
         for status in (204, 204):  # Done already is done.
             self.call("DELETE", f"/pages/{self.walks.pk}/clashes/{clash['id']}", status=status)
@@ -167,7 +167,7 @@ class Marks(Together):
         self.put(2, "Begun.", title="One")
         self.put(2, "Begun.", title="Two", began=self.began("Begun."))
         self.assertEqual(WorkingCopy.objects.get(page=self.walks).title, "Two")
-        self.assertEqual({kept.title for kept in KeptText.objects.all()}, {"One", "Two"})
+        self.assertEqual({kept.title for kept in Version.objects.all()}, {"One", "Two"})
 
     def test_words_of_one_author_are_not_saved_as_the_next_ones(self):
         problem = self.put(1, "Tobias wrote this.", status=403, person="tobias")

@@ -8,7 +8,7 @@ from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from stillpage.library.models import File, Item
-from stillpage.pages.models import KeptText
+from stillpage.pages.models import Version
 from stillpage.people.models import Role
 from stillpage.sites.themes import palette
 from stillpage_core.document.node import make
@@ -48,7 +48,7 @@ class Versions(ApiTest):
         good = {"title": "T", "description": "", "document": a_document("x"), "note": "name"}
         for change in ({"note": "  "}, {"note": "x" * 201}, {"title": ""}, {"document": {"type": "doc"}}):
             self.call("POST", path, {**good, **change}, status=422)
-        self.assertFalse(KeptText.objects.exists())
+        self.assertFalse(Version.objects.exists())
 
     def test_a_version_of_another_page_is_not_found(self):
         body = {"title": "T", "description": "", "document": a_document("x"), "note": "name"}

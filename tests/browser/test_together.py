@@ -9,7 +9,7 @@ import time
 from django.conf import settings
 from playwright.sync_api import Page, Route, expect
 
-from stillpage.pages.models import Clash, KeptText, WorkingCopy
+from stillpage.pages.models import Clash, Version, WorkingCopy
 from stillpage_core.document.walking import text_of
 
 from ..core.documents import document, heading, paragraph
@@ -67,7 +67,7 @@ class Together(BrowserTest):
             # Each wrote on where their caret was, and what came in was no step of theirs.
             first, last = (" ".join([start, *said]) for start, said in (("First.", by_me), ("Last.", by_them)))
             self.assertEqual(self.words(), f"Here\n{first}\nThere\n{last}")
-            self.assertEqual((Clash.objects.count(), KeptText.objects.count()), (0, 0))
+            self.assertEqual((Clash.objects.count(), Version.objects.count()), (0, 0))
             undo = mine.get_by_role("button", name="Undo")
             while undo.is_enabled():
                 undo.click()
@@ -199,7 +199,7 @@ class LostAnswers(BrowserTest):
             self.saved(page)
             self.assertEqual(self.words(), "Begun. One. Two.")
             expect(sheet.locator(".text")).to_have_text("Begun. One. Two.")
-            self.assertEqual((Clash.objects.count(), KeptText.objects.count()), (0, 0))
+            self.assertEqual((Clash.objects.count(), Version.objects.count()), (0, 0))
 
     def test_a_window_that_dies_after_a_lost_answer_comes_back_with_just_what_was_written(self):
         self.write(self.walks, document(paragraph("Begun.")))
@@ -241,7 +241,7 @@ class LostAnswers(BrowserTest):
             expect(sheet.locator(".text > p")).to_have_text(["Begun. By Tobias.", "End. One. Two."])
             self.saved(page)
             self.assertEqual(self.words(), "Begun. By Tobias.\nEnd. One. Two.")
-            self.assertEqual((Clash.objects.count(), KeptText.objects.count()), (0, 0))
+            self.assertEqual((Clash.objects.count(), Version.objects.count()), (0, 0))
 
     def test_over_a_bad_line_two_windows_lose_and_double_no_word(self):
         self.write(self.walks, document(paragraph("First."), paragraph("Last.")))
@@ -270,7 +270,7 @@ class LostAnswers(BrowserTest):
             self.assertGreater(sum(line.told.values()) - line.told["through"], 3, line.told)
         said = re.findall(r"\w+", self.words())
         self.assertEqual(sorted(said), sorted([*expected, "First", "Last"]))
-        self.assertEqual((Clash.objects.count(), KeptText.objects.count()), (0, 0))
+        self.assertEqual((Clash.objects.count(), Version.objects.count()), (0, 0))
 
     def test_a_server_that_does_not_answer_is_told_like_one_that_is_away(self):
         self.write(self.walks, document(paragraph("Begun.")))

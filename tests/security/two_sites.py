@@ -16,7 +16,7 @@ from stillpage.library.models import Folder, Item
 from stillpage.library.receiving import receive
 from stillpage.outside.models import Address
 from stillpage.pages import saving, tree
-from stillpage.pages.models import Allowance, Clash, KeptText, Use, Writing
+from stillpage.pages.models import Allowance, Clash, Use, Version, Writing
 from stillpage.people.models import Person, Role
 from stillpage.publishing.publish import publish
 from stillpage_core.document import document_from_json
@@ -53,7 +53,7 @@ def make_two_sites(to: Any) -> None:
     to.act = acts.change(to.keeper, [to.picture], "described", lambda _: {"credit": SECRET}, SECRET)
     to.made_folder, to.folder_act = acts.make_folder(to.keeper, f"{SECRET} letters", to.folder.pk)
     to.upload = uploads.begin(to.keeper, f"{SECRET}.pdf", 100, "", folder=to.folder)
-    to.version = KeptText.objects.filter(page=to.open).first()
+    to.version = Version.objects.filter(page=to.open).first()
     to.allowance = Allowance.objects.create(
         page=to.shut, check_id="x", key="k", sentence=SECRET, reason=SECRET, at=to.version.at, by=to.curator
     )
@@ -89,7 +89,7 @@ def state_of(site: Any) -> Any:
             "WHERE p.site_id = %s ORDER BY page_id",
             "SELECT page_id, published_at FROM publishing_livecopy l JOIN pages_page p ON p.id = l.page_id "
             "WHERE p.site_id = %s ORDER BY page_id",
-            "SELECT k.id FROM pages_kepttext k JOIN pages_page p ON p.id = k.page_id WHERE p.site_id = %s ORDER BY 1",
+            "SELECT k.id FROM pages_version k JOIN pages_page p ON p.id = k.page_id WHERE p.site_id = %s ORDER BY 1",
             "SELECT c.id FROM pages_clash c JOIN pages_page p ON p.id = c.page_id WHERE p.site_id = %s ORDER BY 1",
             "SELECT w.window, w.block FROM pages_writing w JOIN pages_page p ON p.id = w.page_id WHERE p.site_id = %s",
             "SELECT i.id, i.title, i.alt, i.credit, i.folder_id, i.restricted, i.binned_at, i.version, i.leads_on "
