@@ -45,7 +45,9 @@ MOST_BELOW = 500
 AT_ONCE = 1000
 """How many changes are spread in one transaction."""
 BATCH = 50
-"""How many pages the worker renders in one transaction."""
+"""How many pages the worker renders in one transaction at most."""
+HOLD = 0.3
+"""Seconds for which a batch should hold its pages at most: whoever publishes one of them waits as long."""
 SPELL = 5.0
 """Seconds that the worker renders at a stretch before it lets other work have its turn."""
 _log = logging.getLogger(__name__)
@@ -57,8 +59,8 @@ _Sort = Change.Sort
 
 def tell(sort: Change.Sort, numbers: Iterable[int]) -> None:
     """Tell, in the transaction that changes it, that something live copies are made from is changed."""
-    Change.objects.bulk_create(Change(sort=sort, number=number) for number in numbers)
-    transaction.on_commit(spread_all, robust=True)
+    if Change.objects.bulk_create(Change(sort=sort, number=number) for number in numbers):
+        transaction.on_commit(spread_all, robust=True)
 
 
 def tell_items(items: Collection[Item]) -> None:
@@ -235,28 +237,29 @@ def waiting(site: Site) -> int:
     return older + marked.count()
 
 
-def _next(leave: Collection[int]) -> list[int]:
+def _next(leave: Collection[int], most: int) -> list[int]:
     """Some pages that are out of date: those that are marked first, for whoever marked them looks at them now."""
-    marked = OutOfDate.objects.exclude(page__in=leave).order_by("pk").values_list("page", flat=True)[: BATCH * 4]
-    if found := list(dict.fromkeys(marked))[:BATCH]:
+    marked = OutOfDate.objects.exclude(page__in=leave).order_by("pk").values_list("page", flat=True)[: most * 4]
+    if found := list(dict.fromkeys(marked))[:most]:
         return found
     for site in Site.objects.all():
         older = LiveCopy.objects.filter(site=site, frame__lt=site.frame).exclude(pk__in=leave)
-        if found := list(older.order_by("frame").values_list("pk", flat=True)[:BATCH]):
+        if found := list(older.order_by("frame").values_list("pk", flat=True)[:most]):
             return found
     return []
 
 
 def bring_all_up(until: float = float("inf")) -> bool:
     """Render whatever is out of date, in batches, each of which stays done; says whether nothing was left at the time
-    ``until`` (of the monotonic clock)."""
+    ``until`` (of the monotonic clock). Batches grow as long as they take little time: some pages are very large."""
     spread_all()
-    OutOfDate.objects.exclude(page__in=LiveCopy.objects.values("page")).delete()
     for number in Site.objects.values_list("pk", flat=True):
         bring_up_not_found(number)
     leave: set[int] = set()
-    while numbers := _next(leave):
-        if time.monotonic() > until:
+    most = 4
+    while numbers := _next(leave, most):
+        begun = time.monotonic()
+        if begun > until:
             return False
         try:
             leave |= set(numbers) - bring_up(numbers)
@@ -267,7 +270,17 @@ def bring_all_up(until: float = float("inf")) -> bool:
             leave |= set(numbers)
             for number in numbers:
                 _alone(number)
+        most = min(BATCH, most * 2) if time.monotonic() - begun < HOLD / 2 else max(1, most // 2)
+    _forget_marks_of_withdrawn(leave)
     return True
+
+
+def _forget_marks_of_withdrawn(pages: Collection[int]) -> None:
+    """Take away marks of pages that have no live copy any more. They are looked for first, and taken away by their own
+    numbers, so that nobody's page is locked by it."""
+    marks = list(OutOfDate.objects.filter(page__in=pages).values_list("pk", "page"))
+    there = set(LiveCopy.objects.filter(pk__in=pages).values_list("pk", flat=True))
+    OutOfDate.objects.filter(pk__in=[number for number, page in marks if page not in there]).delete()
 
 
 def _alone(number: int) -> None:
@@ -301,5 +314,5 @@ def _ask_worker() -> None:
 
 def take_up_again() -> None:
     """Ask anew for what an earlier worker has left undone."""
-    if Change.objects.exists() or _next(()):
+    if Change.objects.exists() or _next((), 1):
         _ask_worker()

@@ -8,7 +8,7 @@ more). Other machines over the same database look anew every `LONGEST` seconds.
 
 from __future__ import annotations
 
-import errno
+import logging
 import mmap
 import os
 import time
@@ -28,6 +28,7 @@ LONGEST = 2.0
 """Seconds after which a page is asked for again in any case."""
 MOST = 2000
 """The most pages kept by one process; the one read from the database first goes first."""
+_log = logging.getLogger(__name__)
 _NUMBERS = 1 << 16
 _WIDTH = 8
 
@@ -107,8 +108,8 @@ def _numbers() -> memoryview:
 
 
 def _map(path: Path) -> memoryview:
-    """The numbers in a file. With no room on the disk for it, numbers of this process alone: what others change is seen
-    after `LONGEST` then."""
+    """The numbers in a file. Where there can be none (a full disk, a file of somebody else's), numbers of this process
+    alone: what others change is seen after `LONGEST` then, and readers get their pages all the same."""
     size = _NUMBERS * _WIDTH
     try:
         path.parent.mkdir(parents=True, exist_ok=True)
@@ -120,6 +121,5 @@ def _map(path: Path) -> memoryview:
         finally:
             os.close(file)
     except OSError as error:
-        if error.errno != errno.ENOSPC:
-            raise
+        _log.warning("%s: changes made by other processes reach readers after %g seconds", error, LONGEST)
         return memoryview(bytearray(size)).cast("Q")

@@ -6,8 +6,11 @@ import logging
 import os
 from unittest.mock import patch
 
+from django.conf import settings
 from django.db import transaction
-from hypothesis import HealthCheck, settings
+from django.test import override_settings
+from hypothesis import HealthCheck
+from hypothesis import settings as how_to_try
 from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule, run_state_machine_as_test
 
@@ -178,6 +181,11 @@ class Reading(ApiTest):
         self.render_all()
         self.assertEqual(is_kept(), should_be())
 
+    def test_where_no_numbers_can_be_shared_readers_get_their_pages_all_the_same(self):
+        with override_settings(LIVE_STAMP=settings.ROOT), self.assertLogs("stillpage.publishing.page_memory"):
+            self.assertEqual(self.visit_page(self.path).status_code, 200)
+            self.assertEqual(self.visit_page(self.path).status_code, 200)
+
     def test_a_page_is_never_sent_empty(self):
         new = add_page(self.site, self.author, "Boats")
         publishing.publish(new, self.author, 1)
@@ -304,7 +312,7 @@ class Whatever(ApiTest):
     def test_what_readers_get_is_right_and_ends_as_a_full_rendering(self):
         self.author = a_person("ottilie", Role.AUTHOR, Role.KEEPER)
         machine = type("OfThisTest", (Machine,), {"case": self})
-        how = settings(
+        how = how_to_try(
             max_examples=600 if LONG else 40,
             stateful_step_count=12,
             deadline=None,

@@ -36,7 +36,7 @@ class Reader:
         self.told = arriving.told
         self.exact = exact
         self.own = reads()
-        self.telling = _TITLES | {css_class for css_class, _ in self.own["p"]}
+        self.telling = _TITLES | {css_class for css_class, _ in self.own.get("p", ())}
         """Classes of paragraphs that are more than paragraphs."""
         self.in_table = False
         self.has_listings = False
