@@ -47,7 +47,8 @@ PREPARE = """() => {
   }, { capture: true })
 }"""
 CARET = """(text) => {
-  const line = [...text.querySelectorAll(':scope > p')].at(Math.floor(text.childElementCount / 3))
+  const lines = [...text.querySelectorAll(':scope > p')].slice(Math.floor(text.childElementCount / 3))
+  const line = lines.find(({ firstChild }) => firstChild?.nodeType === Node.TEXT_NODE && firstChild.length > 5)
   text.focus()
   line.scrollIntoView({ block: 'center' })
   getSelection().collapse(line.firstChild, 5)
