@@ -37,7 +37,8 @@ top = Page.objects.get(site__host="canal.localhost", path="/")
 like = [(live.page.working_copy, live) for live in LiveCopy.objects.filter(page__site=top.site)]
 def said(text, number):
     words = {{"type": "paragraph", "content": [{{"type": "text", "text": f"Number {{number}}: {{dice.random()}}."}}]}}
-    content = [*text.document["content"], words]
+    main, *others = text.document["content"]
+    content = [{{**main, "content": [*main["content"], words]}}, *others]
     document = {{**text.document, "content": content}}
     digest = digest_of(text.title, text.description, document)
     return {{"title": text.title, "description": text.description, "document": document, "digest": digest}}

@@ -22,7 +22,7 @@ from playwright.sync_api import Browser, Page, sync_playwright
 
 from stillpage_core.checking import Around, Subject, check_page
 from stillpage_core.document import Mark, Node
-from stillpage_core.document.node import make, text_node
+from stillpage_core.document.node import document_of, make, text_node
 from stillpage_core.document.walking import text_of
 from stillpage_core.measuring import count_words
 from stillpage_core.resolving import Known
@@ -68,7 +68,7 @@ def text(words: int, seed: int = 1) -> Node:
             written += 24
             listed = [make("list_item", [make("paragraph", [text_node(each)])]) for each in items]
             blocks.append(make("bulleted_list", listed))
-    return make("doc", blocks)
+    return document_of(blocks)
 
 
 def _unlike(words: list[str], chance: random.Random) -> list[str]:

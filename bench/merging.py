@@ -21,7 +21,7 @@ from ops.common import guarded
 from ops.trial import Visitor
 from stillpage_core.comparing import changes_between, merge
 from stillpage_core.document import Node
-from stillpage_core.document.node import make, text_node
+from stillpage_core.document.node import document_of, make, text_node
 from stillpage_core.document.walking import text_of
 
 from .common import SMALL, a_copy, aim
@@ -42,7 +42,7 @@ def texts(words: int) -> tuple[Node, Node, Node]:
 
 
 def _document(paragraphs: list[str]) -> Node:
-    return make("doc", [make("paragraph", [text_node(each)]) for each in paragraphs])
+    return document_of(make("paragraph", [text_node(each)]) for each in paragraphs)
 
 
 def best(work: Callable[[], object]) -> float:

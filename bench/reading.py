@@ -17,7 +17,7 @@ import mammoth
 from lxml import html as lxml_html
 from markdown_it import MarkdownIt
 
-from stillpage_core.document.node import Mark, Node, make, text_node
+from stillpage_core.document.node import Mark, Node, document_of, make, text_node
 from stillpage_core.errors import ReadingError
 from stillpage_core.formats import FORMATS
 from stillpage_core.reading import read_html, read_markdown, read_text
@@ -63,8 +63,8 @@ def part(number: int) -> list[Node]:
 
 def page(size: int) -> Node:
     """A document whose HTML has about this many bytes."""
-    one = len(painted(make("doc", part(1))))
-    return make("doc", [block for number in range(max(1, size // one)) for block in part(number)])
+    one = len(painted(document_of(part(1))))
+    return document_of(block for number in range(max(1, size // one)) for block in part(number))
 
 
 def painted(document: Node) -> str:

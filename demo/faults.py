@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from stillpage_core.document import Node
-from stillpage_core.document.node import Mark, make, text_node
+from stillpage_core.document.node import Mark, document_of, make, text_node
 
 TITLE = "Untitled"
 PATH = "/volunteer/new-page"
@@ -45,8 +45,7 @@ def faulty(pages: dict[str, int], items: dict[str, int], gone: str) -> Node:
     line = make("line_break")
     form, walks = _link(f"item:{items['boat-licence-form']}"), _link(f"page:{pages['/visit/towpath-walks']}")
     here = _link(f"page:{pages['/contact']}")
-    return make(
-        "doc",
+    return document_of(
         [
             _paragraph("Thank you you are coming to the spring work party.  This page says what to do."),
             make("paragraph"),

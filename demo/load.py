@@ -26,7 +26,8 @@ from stillpage.publishing.freshness import bring_all_up
 from stillpage.publishing.publish import publish
 from stillpage.sites.models import Site
 from stillpage_core.document import Node
-from stillpage_core.document.node import make
+from stillpage_core.document.node import document_of, make
+from stillpage_core.document.walking import blocks_of
 from stillpage_core.reading import read_markdown
 
 from . import faults
@@ -176,9 +177,9 @@ def _settled(document: Node, settings: dict[int, dict[str, Any]]) -> Node:
         make("picture", **{**node.attrs, **settings[node.attrs["item"]]})
         if node.kind == "picture" and node.attrs["item"] in settings
         else node
-        for node in document.content
+        for _, node in blocks_of(document)
     ]
-    return document.with_content(blocks)
+    return document_of(blocks)
 
 
 def _page(site: Site, each: Written, author: Person) -> Page:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from .document.node import Node
 from .document.walking import text_of, walk
-from .media.shown import taken_by_most
+from .media.shown import Rooms, room_of, taken_by_most
 from .readability import Readability, readability_of
 from .resolving import Resolver
 from .writing.html import published_html
@@ -46,15 +46,15 @@ def count_words(text: str) -> int:
     return len(_WORD.findall(text))
 
 
-def measure(document: Node, resolver: Resolver, language: str = "en") -> Measure:
-    """Measure ``document``, in ``language``, as its readers get it."""
+def measure(document: Node, resolver: Resolver, language: str = "en", rooms: Rooms | None = None) -> Measure:
+    """Measure ``document``, in ``language``, as its readers get it; ``rooms`` are those of the site's theme."""
     words = count_words(text_of(document))
-    weight = len(gzip.compress(published_html(document, resolver).encode(), 6))
+    weight = len(gzip.compress(published_html(document, resolver, rooms).encode(), 6))
     taken: dict[str, int] = {}
-    for _, node in walk(document):
+    for path, node in walk(document):
         target = resolver.picture(node.attrs["item"]) if node.kind == "picture" else None
         if target and target.files:
-            file = taken_by_most(target, node.attrs)
+            file = taken_by_most(target, node.attrs, room_of(document, path, rooms))
             taken[file.address] = file.size
     weight += sum(taken.values())
     return Measure(words, round(words * 60 / WORDS_A_MINUTE), weight, readability_of(document, language))

@@ -30,8 +30,8 @@ from stillpage.sites.models import Site
 from stillpage.trail.noting import note
 from stillpage_core.document import Node
 from stillpage_core.document.fitting import fitted, words_of
-from stillpage_core.document.node import make
-from stillpage_core.document.walking import units
+from stillpage_core.document.node import document_of, make
+from stillpage_core.document.walking import blocks_of, units
 from stillpage_core.errors import CoreError
 from stillpage_core.formats import format_of, read_file
 from stillpage_core.reading import (
@@ -104,18 +104,16 @@ def _is_bare(document: Node) -> bool:
     plain = {"paragraph", "preformatted", "text", "line_break"}
     return all(
         block.kind in plain and all(node.kind in plain and not node.marks for node in block.content)
-        for block in document.content
+        for _, block in blocks_of(document)
     )
 
 
-def _arrived_out(reading: Reading, into: Arrived, read_as: str, place: schemas.Landing, sight: Sight) -> dict[str, Any]:
-    """Blocks that fit where they are to stand."""
-    blocks = list(into.document.content)
-    if place.container == "line":
-        blocks = [make("paragraph", words_of(blocks))]
-    elif place.container != "doc" and not (place.container in _CELLS and _is_grid(blocks)):
-        blocks = fitted(place.container, blocks)
-    document = with_fresh_anchors(make("doc", blocks), place.taken)
+def _arrived_out(
+    reading: Reading, into: Arrived, read_as: str, place: schemas.Landing, sight: Sight, *, whole: bool = False
+) -> dict[str, Any]:
+    """A document with the blocks as they fit where they are to stand. The ``whole`` of a page has its regions, too."""
+    document = into.document if whole else document_of(_fitting(into.document, place))
+    document = with_fresh_anchors(document, place.taken)
     items, pages = shapes.named_out(document, sight)
     return {
         "document": document.to_json(),
@@ -125,6 +123,15 @@ def _arrived_out(reading: Reading, into: Arrived, read_as: str, place: schemas.L
         "items": items,
         "pages": pages,
     }
+
+
+def _fitting(document: Node, place: schemas.Landing) -> list[Node]:
+    blocks = [block for _, block in blocks_of(document)]
+    if place.container == "line":
+        blocks = [make("paragraph", words_of(blocks))]
+    elif place.container != "region" and not (place.container in _CELLS and _is_grid(blocks)):
+        blocks = fitted(place.container, blocks)
+    return blocks
 
 
 _CELLS = ("table_cell", "table_header")
@@ -168,7 +175,7 @@ def read(
     with computing():
         reading = read_file(name, data, Arriving(link=own_pages(sight), whole=whole), under=place.under)
     into = arrived(reading, _person(request))
-    return _arrived_out(reading, into, format_of(name, data).ending, place, sight)
+    return _arrived_out(reading, into, format_of(name, data).ending, place, sight, whole=whole)
 
 
 @router.post(

@@ -395,9 +395,19 @@ class ToneOut(Schema):
     ratios: dict[str, float]
 
 
+class RegionOut(Schema):
+    """A part of the page that the theme has a place for; the widest pictures in it, in CSS pixels."""
+
+    name: str
+    label: str
+    column: int
+    wide: int
+
+
 class PaletteOut(Schema):
     tones: list[ToneOut]
     styles: list[str]
+    regions: list[RegionOut]
 
 
 class ClashOut(Schema):
@@ -692,13 +702,13 @@ class Told(Schema):
     dropped: list[str]
 
 
-Container = Literal["doc", "list_item", "quotation_words", "aside", "table_cell", "table_header", "line"]
+Container = Literal["region", "list_item", "quotation_words", "aside", "table_cell", "table_header", "line"]
 
 
 class Landing(Schema):
     """Where a text is to stand: in what kind of block, under a heading of which level, beside which anchors."""
 
-    container: Container = "doc"
+    container: Container = "region"
     under: int = Field(1, ge=1, le=6)
     taken: list[str] = Field([], max_length=5000, description="Anchors that the page has already.")
 

@@ -177,4 +177,8 @@ def act_out(act: Act) -> dict[str, Any]:
 
 def palette_out(site: Site) -> dict[str, Any]:
     offered = palette(site.theme)
-    return {"tones": [asdict(tone) for tone in offered.tones], "styles": list(offered.styles)}
+    return {
+        "tones": [asdict(tone) for tone in offered.tones],
+        "styles": list(offered.styles),
+        "regions": [asdict(each) for each in offered.regions],
+    }

@@ -13,6 +13,7 @@ from stillpage.outside.models import Address
 from stillpage.sites.models import Site
 from stillpage_core.document import Node, document_from_json
 from stillpage_core.document.digest import digest_of
+from stillpage_core.document.upgrades import NewerFormat, upgraded
 
 EXACT = "utf8mb4_bin"
 """The collation of addresses: two that differ in any character are two."""
@@ -40,13 +41,25 @@ class Page(models.Model):
         return f"{self.site.host}{self.path}"
 
 
+class DocumentField(models.JSONField):
+    """A document as JSON: whatever version of the format a row is of, it is of the present one when it is read. One of
+    a newer program comes as it is; reading it (`Text.tree`) tells so."""
+
+    def from_db_value(self, value: Any, *args: Any) -> Any:
+        document = super().from_db_value(value, *args)
+        try:
+            return upgraded(document) if isinstance(document, dict) else document
+        except NewerFormat:
+            return document
+
+
 class Text(models.Model):
     """What is written of a page: title, description and document. ``digest`` tells whether two texts say the same
     without loading either (`stillpage_core.document.digest`)."""
 
     title = models.CharField(max_length=200)
     description = models.CharField(max_length=500, blank=True)
-    document = models.JSONField()
+    document = DocumentField()
     digest = models.CharField(max_length=40, blank=True)
 
     class Meta:

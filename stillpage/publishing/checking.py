@@ -66,7 +66,7 @@ def _checked(
     page: Page, draft: Draft, resolver: Resolver, titles: dict[str, str], descriptions: dict[str, str]
 ) -> Checked:
     site = page.site
-    measured = measure(draft.document, resolver, site.language)
+    measured = measure(draft.document, resolver, site.language, theme_of(site.theme).rooms)
     around = Around(
         title=draft.title,
         description=draft.description,

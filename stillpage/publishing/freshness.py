@@ -32,6 +32,7 @@ from stillpage.outages import is_outage
 from stillpage.pages.models import Page, Use
 from stillpage.pages.seeing import ALL
 from stillpage.sites.models import Site
+from stillpage.sites.themes import theme_of
 from stillpage_core.document import Node
 from stillpage_core.writing import policy_of, published_html
 
@@ -184,11 +185,12 @@ def _render(site: Site, lives: list[LiveCopy], texts: Collection[int]) -> None:
         return
     documents = {live.pk: live.tree for live in LiveCopy.objects.filter(pk__in=texts, site=site).only("document")}
     resolver = resolver_for(documents.values(), site.origin, sight=ALL, checks=False)
+    rooms = theme_of(site.theme).rooms
     pages = Page.objects.in_bulk([live.pk for live in lives])
     frame = Frame.of(site, pages.values())
     for live in lives:
         if live.pk in documents:
-            text = published_html(documents[live.pk], resolver).encode()
+            text = published_html(documents[live.pk], resolver, rooms).encode()
         else:
             text = bytes(live.html)[live.text_from : live.text_to]
         page = pages[live.pk]

@@ -6,6 +6,7 @@ from stillpage.computing import computing
 from stillpage.pages.models import Page
 from stillpage.pages.saving import Draft
 from stillpage.pages.seeing import Sight
+from stillpage.sites.themes import theme_of
 from stillpage_core.writing.listening import Line, heard, marked_html, spoken
 
 from .rendering import Frame, page_html
@@ -17,6 +18,6 @@ def lines_of(page: Page, draft: Draft, *, sight: Sight) -> list[Line]:
     resolver = resolver_for([draft.document], page.site.origin, page.site, sight=sight)
     frame = Frame.of(page.site, [page])
     with computing():
-        text = marked_html(draft.document, resolver)
+        text = marked_html(draft.document, resolver, theme_of(page.site.theme).rooms)
         html = page_html(frame, page, title=draft.title, description=draft.description, text=text)
         return list(spoken(heard(html)))

@@ -151,8 +151,7 @@ def not_found_html(frame: Frame) -> str:
         "<p>There is no page at this address. It may have moved, or the address may hold a slip.</p>"
         f'<p><a href="/">Begin at the first page of the {escape(frame.site.name)}</a></p>'
     )
-    parts = PageParts("There is no such page", "", frame.site.origin, text, indexable=False)
-    return render_page(frame.parts(""), parts, stylesheets(), _icon())
+    return _answer(frame, "There is no such page", text)
 
 
 def gone_html(frame: Frame) -> str:
@@ -161,8 +160,7 @@ def gone_html(frame: Frame) -> str:
         "<p>The file that was here has been taken away. Nothing has taken its place.</p>"
         f'<p><a href="/">Begin at the first page of the {escape(frame.site.name)}</a></p>'
     )
-    parts = PageParts("This file is gone", "", frame.site.origin, text, indexable=False)
-    return render_page(frame.parts(""), parts, stylesheets(), _icon())
+    return _answer(frame, "This file is gone", text)
 
 
 def signed_in_only_html(frame: Frame, address: str) -> str:
@@ -171,7 +169,11 @@ def signed_in_only_html(frame: Frame, address: str) -> str:
         "<p>This file is for readers who are signed in. If you have an account, sign in and you will be led back.</p>"
         f'<p><a href="{escape(address)}">Sign in</a></p>'
     )
-    parts = PageParts("For signed-in readers", "", frame.site.origin, text, indexable=False)
+    return _answer(frame, "For signed-in readers", text)
+
+
+def _answer(frame: Frame, title: str, text: str) -> str:
+    parts = PageParts(title, "", frame.site.origin, f'<div class="text">{text}</div>', indexable=False)
     return render_page(frame.parts(""), parts, stylesheets(), _icon())
 
 

@@ -1,7 +1,9 @@
-"""What a site's theme offers authors: its tones with their contrast, and its text styles.
+"""What a site's theme offers authors: its tones with their contrast, its text styles, and its regions.
 
 The theme says it once, in `theme/page.css`: custom properties ``--tone-NAME`` and ``--ground…`` on the root element,
-and rules for ``[data-style="NAME"]``. It is read from there, so the choice and the page agree.
+rules for ``[data-style="NAME"]``, and for each region how wide it is (``--measure``), how wide pictures may be beyond
+that (``--wide``) and what it is called (``--label``), by a rule of the theme's own for ``[data-region="NAME"]``. It is
+read from there, so the choice and the page agree.
 """
 
 from __future__ import annotations
@@ -16,6 +18,8 @@ from django.conf import settings
 
 from stillpage_core.checking import Theme
 from stillpage_core.colour import TEXT_RATIO, contrast, parse_colour
+from stillpage_core.document.schema import MAIN
+from stillpage_core.media.shown import Room
 
 GROUNDS = {"": "page", "-note": "note", "-tip": "tip", "-warning": "warning", "-header": "header"}
 """The endings of ``--ground…`` and what they are the ground of."""
@@ -32,11 +36,22 @@ class Tone:
 
 
 @dataclass(frozen=True)
+class Region:
+    """A part of the page that the theme has a place for. ``column`` and ``wide`` as in `media.shown.Room`."""
+
+    name: str
+    label: str
+    column: int
+    wide: int
+
+
+@dataclass(frozen=True)
 class Palette:
-    """The tones of a theme, and the names of its text styles."""
+    """The tones of a theme, the names of its text styles, and its regions, main first."""
 
     tones: tuple[Tone, ...]
     styles: tuple[str, ...]
+    regions: tuple[Region, ...]
 
 
 def _css() -> str:
@@ -55,8 +70,29 @@ def _rules() -> Iterator[tuple[str, dict[str, str]]]:
 
 
 @cache
+def regions_of(theme: str) -> tuple[Region, ...]:
+    """The regions of the theme of this name, main first."""
+    own = f':root[data-theme="{theme}"]'
+    said: dict[str, dict[str, str]] = {MAIN: {}}
+    for selector, declared in _rules():
+        named = re.fullmatch(re.escape(own) + r' \.text\[data-region="([a-z0-9-]+)"\]', selector)
+        if named and "--measure" in declared:
+            said[named[1]] = {**said[MAIN], **declared}
+        elif selector in (":root", own, f"{own} .text"):
+            said[MAIN] |= declared
+    return tuple(
+        Region(
+            name,
+            declared.get("--label", '"The text"').strip('"'),
+            *(int(declared[each].removesuffix("px")) for each in ("--measure", "--wide")),
+        )
+        for name, declared in said.items()
+    )
+
+
+@cache
 def theme_of(name: str) -> Theme:
-    """The colours of the theme of this name, as the page check needs them."""
+    """What the page check needs to know of the theme of this name."""
     properties: dict[str, str] = {}
     colours: dict[str, str] = {}
     for selector, declared in _rules():
@@ -74,7 +110,10 @@ def theme_of(name: str) -> Theme:
         for style, colour in colours.items()
     }
     return Theme(
-        tones, styles, {kind: parse_colour(properties[f"--ground{ending}"]) for ending, kind in GROUNDS.items()}
+        tones,
+        styles,
+        {kind: parse_colour(properties[f"--ground{ending}"]) for ending, kind in GROUNDS.items()},
+        {region.name: Room(region.column, region.wide) for region in regions_of(name)},
     )
 
 
@@ -94,4 +133,4 @@ def palette(theme: str) -> Palette:
         )
         for name, colour in colours.tones.items()
     )
-    return Palette(tones, tuple(colours.styles))
+    return Palette(tones, tuple(colours.styles), regions_of(theme))

@@ -11,7 +11,7 @@ from ..document.changes import (
     SetAttributes,
     SetFact,
 )
-from ..document.node import Node, make
+from ..document.node import Node, document_of
 from ..document.walking import node_at, units
 from ..writing.text import plain_text
 from .finding import Repair
@@ -37,7 +37,7 @@ def _of(change: Change) -> list[str]:
         case ReplaceNodes(nodes=nodes) if nodes:
             if nodes[0].kind in ("table_cell", "table_header"):
                 return []
-            return [line for line in plain_text(make("doc", nodes)).split("\n") if line.strip()]
+            return [line for line in plain_text(document_of(nodes)).split("\n") if line.strip()]
         case SetFact(value=value):
             return [value]
         case SetAttributes(attrs=attrs) if attrs.get("alt"):

@@ -16,6 +16,7 @@ from ..document.outline import Entry
 from ..document.schema import SCHEMA
 from ..document.walking import node_at, text_of, units
 from ..errors import Path
+from ..media.shown import Room, Rooms, room_of
 from ..readability import Readability
 from ..references import Reference, parse_reference
 from ..resolving import Resolver
@@ -25,11 +26,12 @@ from ..writing.anchors import anchors_of
 @dataclass(frozen=True)
 class Theme:
     """What the site's theme offers: its tones, its text styles with their colours, and the grounds that words may
-    stand on ("page", "note", "tip", "warning", "header")."""
+    stand on ("page", "note", "tip", "warning", "header"); and how much room its regions give to pictures."""
 
     tones: Mapping[str, Rgb]
     styles: Mapping[str, Rgb]
     grounds: Mapping[str, Rgb]
+    rooms: Rooms = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -218,6 +220,10 @@ class Subject:
             return ""
         own = (picture.attrs["alt"] or "").strip()
         return own or ("" if target.decorative else target.alt.strip())
+
+    def room_of(self, path: Path) -> Room:
+        """The room for a picture at a path."""
+        return room_of(self.document, path, self.around.theme.rooms if self.around.theme else None)
 
     def ground_of(self, words: Words) -> str:
         """What the words stand on, by its name in `Theme.grounds`."""

@@ -125,7 +125,12 @@ def may_be_one(one: Node, other: Node) -> bool:
 
 def paired(base: Sequence[Node], other: Sequence[Node]) -> dict[int, int]:
     """Which block of ``base`` is which of ``other``: the same, then the same elsewhere, then those with the most words
-    in common, then what stands in the same place. By index; what was added or removed has no pair."""
+    in common, then what stands in the same place. By index; what was added or removed has no pair. A region is known
+    by its name."""
+    if base and base[0].kind == "region":
+        place = {region.attrs["name"]: index for index, region in enumerate(other)}
+        names = [region.attrs["name"] for region in base]
+        return {index: place[name] for index, name in enumerate(names) if name in place}
     pairs: dict[int, int] = {}
     numbers: dict[Node, int] = {}
     known = [[numbers.setdefault(block, len(numbers)) for block in blocks] for blocks in (base, other)]

@@ -53,10 +53,16 @@ def merge(base: Node, mine: Node, theirs: Node) -> Merged:
 
     Takes time in proportion to the three texts.
     """
-    found = _merged(base, mine, theirs)
-    assert found is not None, "a body takes any block, so its two forms can always be one"
-    document = found.nodes[0] if found.nodes else theirs.with_content([make("paragraph")])
-    return Merged(normal_form(document), tuple(found.clashes))
+    found = _merged(_with_new_regions(base, mine, theirs), mine, theirs)
+    assert found is not None, "a region takes any block, so its two forms can always be one"
+    return Merged(normal_form(found.nodes[0]), tuple(found.clashes))
+
+
+def _with_new_regions(base: Node, mine: Node, theirs: Node) -> Node:
+    """The base with the regions, empty, that both sides put in since: both write in one then."""
+    names = [{region.attrs["name"] for region in each.content} for each in (base, mine, theirs)]
+    new = [region.attrs["name"] for region in theirs.content if region.attrs["name"] in names[1] - names[0]]
+    return base.with_content([*base.content, *(make("region", name=name) for name in new)]) if new else base
 
 
 @dataclass
@@ -251,7 +257,7 @@ def _blocks(kind: str, attrs: Mapping[str, Any], base: Node, mine: Node, theirs:
         nodes += found.nodes
         clashes += found.clashes
     if not nodes:
-        if kind in ("table_cell", "table_header"):
+        if kind in ("region", "table_cell", "table_header"):
             nodes = [make("paragraph")]
         elif not SCHEMA.contents[kind].allows(()):
             return _Found([], [])
@@ -270,6 +276,8 @@ def _one_block(base: Node, mine: Node | None, theirs: Node | None) -> _Found:
         left = mine or theirs
         if left is None or left == base:
             return _Found([], [])
+        if left.kind == "region":
+            return _Found([left], [])  # Words written there go before the wish to be rid of it.
         there, here = (() if each is None else (each,) for each in (theirs, mine))
         return _Found([left], [Clash("gone", there, here)])
     found = _merged(base, mine, theirs)

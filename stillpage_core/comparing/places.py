@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from ..document.node import Node
+from ..document.walking import blocks_of
 from .aligning import changed_runs
 
 
 def places_that_differ(one: Node, other: Node) -> int:
     """The number of separate runs of blocks that were added, removed or changed between two documents."""
-    return 0 if one == other else len(changed_runs(one.content, other.content))
+    return 0 if one == other else len(changed_runs(*([block for _, block in blocks_of(each)] for each in (one, other))))

@@ -17,7 +17,7 @@ def where_they_stand(document: Node, kept: Sequence[Node]) -> list[Path | None]:
 
     Takes time in proportion to the document and what is looked for.
     """
-    places = [(path, node) for path, node in walk(document) if path and not SCHEMA.nodes[node.kind].inline]
+    places = [(path, node) for path, node in walk(document) if len(path) > 1 and not SCHEMA.nodes[node.kind].inline]
     same: dict[Node, list[int]] = {}
     for index, (_, node) in enumerate(places):
         same.setdefault(node, []).append(index)

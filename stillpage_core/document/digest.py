@@ -8,15 +8,19 @@ from collections.abc import Mapping
 from typing import Any
 
 from .schema import SCHEMA
+from .upgrades import upgraded
 
 
 def digest_of(title: str, description: str, document: Mapping[str, Any]) -> str:
     """40 hexadecimal digits (of SHA-256) for a title, a description and a document as it is kept (JSON).
 
-    Attributes that have their default are left out, so a text that was kept before the format knew an attribute has
-    the number that it would have today. The document is not checked.
+    Attributes that have their default are left out, and so is the region where there is no other than main: a text
+    that was kept before the format knew either has the number that it would have today. The document is not checked.
     """
-    said = json.dumps([title, description, _said(document)], ensure_ascii=False, separators=(",", ":"), sort_keys=True)
+    regions = upgraded(document)["content"]
+    body = regions if len(regions) > 1 else regions[0].get("content", ())
+    parts = [title, description, ["doc", {}, "", [], [_said(each) for each in body]]]
+    said = json.dumps(parts, ensure_ascii=False, separators=(",", ":"), sort_keys=True)
     return hashlib.sha256(said.encode("utf-8", "surrogatepass")).hexdigest()[:40]
 
 

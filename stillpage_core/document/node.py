@@ -9,10 +9,10 @@ from typing import Any, TypeVar, dataclass_transform
 from ..budget import spend
 from ..errors import DocumentError, Path
 from ..kinds.kind import Attribute, forbidden_character
-from .schema import SCHEMA, VERSION
+from .schema import MAIN, SCHEMA
 from .upgrades import upgraded
 
-DEEPEST = 40
+DEEPEST = 41
 """How deep nodes may be nested. No page needs more, and recursion stays safe."""
 
 
@@ -136,11 +136,20 @@ def _node(value: object, path: Path) -> Node:
             raise DocumentError((*path, index), f"“{child.kind}” may not stand inside “{kind.name}”.")
     if not expected.allows(child.kind for child in content):
         raise DocumentError(path, f"“{kind.name}” must hold {expected.expression or 'nothing'}.")
+    if kind.name == "doc" and (problem := _regions_problem([child.attrs["name"] for child in content])):
+        raise DocumentError(path, problem)
     if kind.table_role == "table" and (problem := _grid_problem(content)):
         raise DocumentError(path, f"The cells of the table do not fit together: {problem}.")
     if kind.is_textblock and not kind.marks and any(child.marks for child in content):
         raise DocumentError(path, f"The words in “{kind.name}” bear no marks.")
     return Node(kind.name, attrs, content, marks)
+
+
+def _regions_problem(names: list[str]) -> str | None:
+    if names[0] != MAIN:
+        return f"The first region of a document is “{MAIN}”, not “{names[0]}”."
+    twice = next((name for index, name in enumerate(names) if name in names[:index]), None)
+    return f"The region “{twice}” stands twice in the document." if twice else None
 
 
 def _grid_problem(rows: tuple[Node, ...]) -> str | None:
@@ -201,6 +210,13 @@ def _attributes(value: object, attributes: Mapping[str, Attribute], owner: str, 
     return result
 
 
+def document_of(blocks: Iterable[Node], others: Iterable[tuple[str, Iterable[Node]]] = ()) -> Node:
+    """A document whose main region holds these blocks, and others, by their names, the rest. A region without any gets
+    an empty paragraph."""
+    regions = [(MAIN, blocks), *others]
+    return make("doc", [make("region", tuple(held) or (make("paragraph"),), name=name) for name, held in regions])
+
+
 def empty_document() -> Node:
     """A document with one empty paragraph, as a new page has it."""
-    return make("doc", [make("paragraph")], version=VERSION)
+    return document_of(())

@@ -17,8 +17,13 @@ from ..kinds.kind import Attribute, Element, MarkKind, NodeKind
 from ..kinds.parts import PARTS
 from .content import Content, compile_content
 
-VERSION = 1
+VERSION = 2
 """The version of the format, kept in every document."""
+
+MAIN = "main"
+"""The region that every document has, first of all."""
+
+REGION_NAME = "[a-z][a-z0-9-]*"
 
 _ANCHOR = Attribute("string", default=None, nullable=True, maximum=100, pattern=references.FRAGMENT)
 _ALIGN = Attribute("string", default=None, nullable=True, pattern="centre|end")
@@ -28,9 +33,15 @@ _SPAN = Attribute("integer", default=1, minimum=1, maximum=200)
 _GROUND = (
     NodeKind(
         "doc",
-        "the body of a page",
-        content="block+",
+        "the body of a page: its regions, main first, none twice",
+        content="region+",
         attributes={"version": Attribute("integer", default=VERSION, minimum=VERSION, maximum=VERSION)},
+    ),
+    NodeKind(
+        "region",
+        "a part of the page that the theme gives a place of its own; main is always there",
+        content="block+",
+        attributes={"name": Attribute("string", default=MAIN, minimum=1, maximum=40, pattern=REGION_NAME)},
     ),
     NodeKind(
         "paragraph",
@@ -214,3 +225,8 @@ def _build() -> Schema:
 
 
 SCHEMA = _build()
+
+
+def is_region(name: str) -> bool:
+    """Whether a region other than main may have this name."""
+    return name != MAIN and not SCHEMA.nodes["region"].attributes["name"].problem(name)

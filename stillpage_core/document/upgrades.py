@@ -11,12 +11,20 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 from ..errors import DocumentError
-from .schema import VERSION
+from .schema import MAIN, VERSION
 
 FIRST = 1
 """The version of a document that does not say which it is of."""
 
-UPGRADES: dict[int, Callable[[Mapping[str, Any]], dict[str, Any]]] = {}
+
+def _in_a_region(document: Mapping[str, Any]) -> dict[str, Any]:
+    """Version 1 had no regions: what was written stands in main. `web/src/document/upgrades.ts` does the same for what
+    waits in a browser, and a fixture holds the two together."""
+    blocks = {"content": document["content"]} if "content" in document else {}
+    return {**document, "content": [{"type": "region", "attrs": {"name": MAIN}, **blocks}]}
+
+
+UPGRADES: dict[int, Callable[[Mapping[str, Any]], dict[str, Any]]] = {1: _in_a_region}
 """By version: what makes a document of it, as JSON, one of the next. Each leaves the version to `upgraded`."""
 
 

@@ -27,6 +27,14 @@ def walk(node: Node, path: Path = ()) -> Iterator[tuple[Path, Node]]:
         yield from walk(child, (*path, index))
 
 
+def blocks_of(document: Node) -> Iterator[tuple[Path, Node]]:
+    """The blocks of every region with their paths, in reading order: what stands side by side on the page, nothing
+    that stands within a block."""
+    for index, region in enumerate(document.content):
+        for place, block in enumerate(region.content):
+            yield (index, place), block
+
+
 def text_of(node: Node) -> str:
     """The words of a node without marks; a line break is a newline, neighbouring blocks are parted by one. Of a kind
     that says something by its attributes it is that: the caption of a picture, the LaTeX of an equation."""

@@ -6,27 +6,56 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from ..document.node import Node
+from ..document.schema import MAIN
+from ..errors import Path
 from ..resolving import ImageFile, PictureTarget
 from .editing import Cut, cut_of
 from .pictures import AVIF, GIF, JPEG, PNG, SVG, WEBP
 
-COLUMN = 720
-"""The theme's measure: the widest a picture in running text is shown, in CSS pixels."""
-
 EDGE = 24
 """What the theme leaves free on either side of a narrow screen, in CSS pixels."""
 
-WIDE = 1120
-"""The widest a picture is shown that reaches beyond the column, in CSS pixels."""
-
-BESIDE = 480
-"""The widest a picture is shown that text flows round, in CSS pixels: a third of the column is left to the text."""
-
-USUALLY_BESIDE = 360
-"""How wide such a picture is shown where nothing is said of it (common practice: about 300 to 400 px)."""
-
 DENSEST = 3
 """The most device pixels to a CSS pixel that files are offered for."""
+
+
+@dataclass(frozen=True)
+class Room:
+    """How much room a theme gives to pictures in one of its regions, in CSS pixels: ``column`` is the widest in running
+    text, ``wide`` the widest that reaches beyond it."""
+
+    column: int
+    wide: int
+
+    @property
+    def beside(self) -> int:
+        """The widest of a picture that text flows round: a third of the column is left to the text."""
+        return self.column * 2 // 3
+
+    @property
+    def usually_beside(self) -> int:
+        """How wide such a picture is where nothing is said of it (common practice: about 300 to 400 px in a column of
+        700)."""
+        return self.column // 2
+
+
+Rooms = Mapping[str, Room]
+"""The rooms that a theme has, by the names of its regions."""
+
+USUAL = Room(720, 1120)
+"""The room where no theme says another, as in a file that is read apart from any."""
+
+
+def room_in(rooms: Rooms | None, region: str) -> Room:
+    """The room for pictures in a region; in one that the theme does not have, that of main."""
+    return (rooms or {}).get(region) or (rooms or {}).get(MAIN, USUAL)
+
+
+def room_of(document: Node, path: Path, rooms: Rooms | None) -> Room:
+    """The room for a picture at a path of a document."""
+    return room_in(rooms, document.content[path[0]].attrs["name"])
+
 
 _OLDER = (JPEG.mime, PNG.mime, GIF.mime, SVG.mime)
 
@@ -58,17 +87,21 @@ def picture_cut(target: PictureTarget, attrs: Mapping[str, Any]) -> Cut:
     return cut_of(attrs, target.edits, target.width, target.height)
 
 
-def shown_size(attrs: Mapping[str, Any], natural: tuple[int, int], *, drawn: bool = False) -> tuple[int, int]:
+def shown_size(
+    attrs: Mapping[str, Any], natural: tuple[int, int], room: Room, *, drawn: bool = False
+) -> tuple[int, int]:
     """Width and height in CSS pixels of a picture whose own size (after its cut) is ``natural``: never larger than
     that, nor than its place. A picture that is ``drawn`` of lines (SVG) may be made larger, since that costs nothing.
     """
-    beside = attrs["place"] in ("start", "end")
-    usual, most = (USUALLY_BESIDE, BESIDE) if beside else (WIDE, WIDE) if attrs["place"] == "wide" else (COLUMN, COLUMN)
-    width = min(attrs["width"] or min(usual, natural[0]), most, WIDE if drawn else natural[0])
+    if attrs["place"] in ("start", "end"):
+        usual, most = room.usually_beside, room.beside
+    else:
+        usual = most = room.wide if attrs["place"] == "wide" else room.column
+    width = min(attrs["width"] or min(usual, natural[0]), most, room.wide if drawn else natural[0])
     return width, max(1, round(natural[1] * width / natural[0]))
 
 
-def shown(target: PictureTarget, attrs: Mapping[str, Any]) -> Shown:
+def shown(target: PictureTarget, attrs: Mapping[str, Any], room: Room) -> Shown:
     """How a picture is shown at a use with these attributes.
 
     Where nothing has been made yet of what is left after the cut, the files of the whole picture serve.
@@ -76,7 +109,7 @@ def shown(target: PictureTarget, attrs: Mapping[str, Any]) -> Shown:
     cut = picture_cut(target, attrs)
     files = [file for file in target.files if file.cut == cut.key] or [file for file in target.files if not file.cut]
     drawn = any(file.mime == SVG.mime for file in files)
-    width, height = shown_size(attrs, cut.size(target.width, target.height), drawn=drawn)
+    width, height = shown_size(attrs, cut.size(target.width, target.height), room, drawn=drawn)
     edges = 2 * EDGE
     sizes = f"(min-width: {width + edges}px) {width}px, calc(100vw - {edges}px)"
     older = [file for file in files if file.mime in _OLDER or not file.mime] or files
@@ -95,14 +128,14 @@ def shown(target: PictureTarget, attrs: Mapping[str, Any]) -> Shown:
     )
 
 
-def taken_by_most(target: PictureTarget, attrs: Mapping[str, Any]) -> ImageFile:
+def taken_by_most(target: PictureTarget, attrs: Mapping[str, Any], room: Room) -> ImageFile:
     """The file by which a picture is weighed: the one a present browser takes on a screen of two device pixels to a
     CSS pixel. The picture must have files."""
     cut = picture_cut(target, attrs)
     files = [file for file in target.files if file.cut == cut.key] or list(target.files)
     best = next((kind for kind in (AVIF.mime, WEBP.mime) if any(file.mime == kind for file in files)), None)
     files = sorted((file for file in files if best in (None, file.mime)), key=lambda file: file.width)
-    needed = 2 * shown_size(attrs, cut.size(target.width, target.height))[0]
+    needed = 2 * shown_size(attrs, cut.size(target.width, target.height), room)[0]
     return next((file for file in files if file.width >= needed), files[-1])
 
 

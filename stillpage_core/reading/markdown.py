@@ -4,7 +4,7 @@ dollar signs."""
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from functools import cache
 
 from markdown_it import MarkdownIt
@@ -19,17 +19,22 @@ from ..document.schema import SCHEMA
 from ..document.tables import squared
 from ..document.walking import text_of, walk
 from ..references import FRAGMENT, parse_reference
+from ..writing.html import REGION
 from .contents import with_places
 from .front_matter import split_front_matter, taken
 from .html import html_blocks, marks_of
 from .html.fragments import note_anchor
 from .listed import Listed, Piece, assembled, labelled, with_source
 from .reading import Arriving, Reading, Told
-from .text import as_typed, clean, read_plain
+from .regions import region, without_regions
+from .text import as_typed, clean, plain_blocks
 from .titles import lowered, titled
 
 _LISTS = {"bullet_list_open": "bulleted_list", "ordered_list_open": "numbered_list"}
 _MARKS = {"strong": Mark("strong"), "em": Mark("emphasis"), "s": Mark("strike")}
+_REGION_BEGINS = re.compile(rf'<div {REGION}="([^"]+)">')
+_REGION_ENDS = "</div>"
+"""Lines of HTML around the Markdown of a region."""
 TASKS = {"[ ] ": "☐ ", "[x] ": "☑ ", "[X] ": "☑ "}
 """The signs of a task list, and the characters that stand for them in a document."""
 
@@ -44,7 +49,7 @@ def read_markdown(text: str, arriving: Arriving | None = None) -> Reading:
         blocks = markdown_blocks(text, arriving)
     except RecursionError:
         arriving.told.dropped("The structure was left out: it is nested too deeply to be read")
-        return arriving.finished(read_plain(text).document.content)
+        return arriving.finished(plain_blocks(text))
     blocks = with_places(lowered(titled(blocks, arriving), arriving), arriving.title)
     # A title in the text is the one that readers have seen.
     if arriving.title and title and title != arriving.title:
@@ -73,11 +78,13 @@ def looks_like_markdown(text: str) -> bool:
     return len(found) > 1 or any(index in found for index in (2, 3, 5, 7))
 
 
-def markdown_blocks(text: str, arriving: Arriving) -> list[Node]:
-    """The blocks of a Markdown text, headings not lowered."""
+def markdown_blocks(text: str, arriving: Arriving, numbers: Mapping[str, int] | None = None) -> list[Node]:
+    """The blocks of a Markdown text, headings not lowered. ``numbers`` are those of its notes by their labels, where
+    it is a part of a text; otherwise they are counted."""
     tokens = _parser().parse(text.removeprefix("\ufeff"))
     labels = [str(token.meta["label"]) for token in tokens if token.type == "footnote_reference_open"]
-    return assembled(_Blocks(tokens, labels, arriving).until(None), arriving.told)
+    counted = {label: number for number, label in reversed(list(enumerate(labels, start=1)))}
+    return assembled(_Blocks(tokens, numbers or counted, arriving).until(None), arriving.told)
 
 
 @cache
@@ -125,9 +132,9 @@ def _without_name(run: list[Node]) -> tuple[str | None, list[Node]]:
 class _Blocks:
     """Turns the flat list of tokens into nested blocks."""
 
-    def __init__(self, tokens: Sequence[Token], labels: Sequence[str], arriving: Arriving) -> None:
+    def __init__(self, tokens: Sequence[Token], labels: Mapping[str, int], arriving: Arriving) -> None:
         self.tokens = tokens
-        self.labels = {label: number for number, label in reversed(list(enumerate(labels, start=1)))}
+        self.labels = labels
         self.arriving = arriving
         self.place = 0
         self.notes = self._anchors()
@@ -152,7 +159,7 @@ class _Blocks:
         while self.place < len(self.tokens):
             token = self.tokens[self.place]
             self.place += 1
-            if token.type == end:
+            if token.type == end or (end == _REGION_ENDS and token.level == 0 and token.content.strip() == end):
                 break
             if token.type == "footnote_reference_open":
                 label = str(token.meta["label"])
@@ -196,8 +203,11 @@ class _Blocks:
             lines = token.content.removesuffix("\n").split("\n")
             return [make("preformatted", _joined(lines), language=_language(token.info))]
         if token.type == "html_block":
+            if opened := _REGION_BEGINS.fullmatch(token.content.strip()) if token.level == 0 else None:
+                return list(region(opened[1], self.blocks(_REGION_ENDS)))
             blocks, exact = html_blocks(token.content, self.arriving)
             blocks = [block for block in blocks if exact or block.kind != "paragraph" or block.content]
+            blocks = without_regions(blocks) if token.level else blocks
             if exact or not (names := _NAMES.findall(token.content)):
                 return blocks
             if len(blocks) == 1 and blocks[0].kind == "heading" and not blocks[0].attrs["anchor"]:

@@ -16,6 +16,7 @@ from ..document.schema import SCHEMA
 from ..document.walking import text_of
 from .listed import Listed, Piece, assembled, captioned
 from .reading import Told
+from .regions import by_region
 
 SPACES = " \u00a0\u2007\u202f"
 _SIGNS = "-–*•·▪◦‣●○■□➢✓✔"
@@ -39,8 +40,12 @@ _HOLDERS = frozenset(
 def mended(blocks: Sequence[Node], told: Told, under: int = 1) -> list[Node]:
     """The same blocks with their false structure mended, each thing told. ``under`` is the level of the heading in
     whose section they will stand; 1 at the top of a page."""
-    settled = _container("doc", [part for block in blocks for part in _without_layout(block, told)], told)
-    return _with_headings(settled, told, under)
+
+    def of_one(held: Sequence[Node]) -> list[Node]:
+        settled = _container("region", [part for block in held for part in _without_layout(block, told)], told)
+        return _with_headings(settled, told, under)
+
+    return by_region(blocks, of_one)
 
 
 def _container(kind: str, blocks: Sequence[Node], told: Told) -> list[Node]:
@@ -57,7 +62,7 @@ def _container(kind: str, blocks: Sequence[Node], told: Told) -> list[Node]:
             parts += kept
         else:
             parts.append(block)
-    if kind != "doc" and (not parts or (kind == "list_item" and parts[0].kind != "paragraph")):
+    if kind != "region" and (not parts or (kind == "list_item" and parts[0].kind != "paragraph")):
         empty -= 1  # A cell or an item has to begin with one.
     told.mended(
         "An empty paragraph was left out: the theme makes the space",

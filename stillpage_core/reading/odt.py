@@ -14,13 +14,22 @@ from ..document.tables import squared
 from ..errors import ReadingError
 from ..languages import is_tag
 from ..references import parse_reference
-from ..writing.style_names import PARAGRAPHS, read_call, read_mark, read_picture, read_preformatted, read_variant
+from ..writing.style_names import (
+    PARAGRAPHS,
+    read_call,
+    read_mark,
+    read_picture,
+    read_preformatted,
+    read_region,
+    read_variant,
+)
 from .html.fragments import note_anchor
 from .listed import Caption, Listed, Piece, Styled, assembled, called, whole_preformatted
 from .mathml import latex_of_mathml
 from .mending import mended
 from .package import Package, joined_path, local
 from .reading import Arriving, Reading, has_words
+from .regions import region
 from .text import clean
 from .titles import lowered, titled
 from .word_processors import CAPTIONS, flat_words
@@ -234,7 +243,9 @@ class _Reader:
             if element.get(f"{_TEXT}display") == "none":
                 self.told.dropped("Hidden text was left out", "{} pieces of hidden text were left out")
             else:
-                yield from self.pieces(element)
+                inside = self.pieces(element)
+                named = read_region(element.get(f"{_TEXT}name")) if element.getparent() is self.body else None
+                yield from region(named, assembled(inside, self.told)) if named else inside
         elif name in _SHAPES:
             held = _Held()
             self.frame(element, held)

@@ -7,10 +7,11 @@ from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
-from ..document.node import Mark, Node, make
+from ..document.node import Mark, Node, document_of, make
 from ..document.normal import normal_form
-from ..document.walking import runs_with, walk
+from ..document.walking import blocks_of, runs_with, walk
 from ..errors import ReadingError
+from .regions import apart
 
 PROVISIONAL = 900_000_000_000_000
 """Pictures and pages that have no number yet are numbered from here until they have one."""
@@ -63,8 +64,9 @@ def _counted(document: Node) -> list[tuple[str, str, int]]:
     links = sum(1 for _ in runs_with(document, "link"))
     equations = found["equation"] + found["formula"]
     emphasised = sum(1 for mark in ("strong", "emphasis") for _ in runs_with(document, mark))
+    paragraphs = sum(1 for _, node in blocks_of(document) if node.kind == "paragraph" and node.content)
     return [
-        ("paragraph", "paragraphs", sum(1 for node in document.content if node.kind == "paragraph" and node.content)),
+        ("paragraph", "paragraphs", paragraphs),
         ("heading", "headings", found["heading"]),
         ("list", "lists", found["bulleted_list"] + found["numbered_list"]),
         ("table", "tables", found["table"]),
@@ -203,7 +205,8 @@ class Arriving:
         return number
 
     def finished(self, blocks: Sequence[Node], came_with_words: Callable[[], bool] | None = None) -> Reading:
-        """The reading of these blocks; a document without any gets one empty paragraph.
+        """The reading of these blocks, and of the regions among them (`regions`); a document without any gets one empty
+        paragraph.
 
         Raises:
             ReadingError: when there are no words in it, none were told to be left out, and yet the source
@@ -220,7 +223,8 @@ class Arriving:
                 "There are words in this, and none of them could be read. Nothing was changed. Save it in another "
                 "format, as HTML or plain text, and try that; and keep the file for whoever looks after Still Page."
             )
-        document = normal_form(make("doc", blocks or [make("paragraph")]))
+        main, others = apart(blocks)
+        document = normal_form(document_of(main, others))
         named = {node.attrs["item"] for _, node in walk(document) if node.kind == "picture"} if self.pictures else set()
         pictures = tuple(picture for picture in self.pictures if picture.number in named)
         return Reading(document, self.told.messages(), pictures, self.title, self.description)

@@ -14,6 +14,7 @@ from ..document.walking import units, walk
 from ..errors import Path
 from ..kinds.picture import SETTING as PICTURE_SETTING
 from ..references import parse_reference
+from ..writing.html import REGION
 from ..writing.source import CARET
 from .html import html_blocks
 from .html.styles import meaning_of
@@ -47,7 +48,7 @@ _OTHERWISE = {"b": "strong", "i": "em", "strike": "s", "del": "s", "tt": "code",
 }
 _ALLOWED: dict[str, set[str]] = {
     "img": {"src", "alt", "data-decorative"},
-    "div": {"class", "data-sort", "role", "data-latex"},
+    "div": {"class", "data-sort", "role", "data-latex", REGION},
     "p": {"class", "data-emphasis"},
     "span": {"class", "data-latex"},
     "table": set(),

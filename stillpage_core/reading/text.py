@@ -45,7 +45,12 @@ def read_text(text: str, arriving: Arriving | None = None, *, under: int = 1) ->
 
 def read_plain(text: str) -> Reading:
     """Read plain text and mend nothing: paragraphs and line ends as they stand."""
-    return Arriving().finished([_paragraph(part) for part in _parts(text)])
+    return Arriving().finished(plain_blocks(text))
+
+
+def plain_blocks(text: str) -> list[Node]:
+    """The paragraphs of plain text, nothing mended."""
+    return [_paragraph(part) for part in _parts(text)]
 
 
 def _parts(text: str) -> list[list[str]]:

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from ..document.node import Node
 from ..document.walking import text_of
 from .listed import is_empty
 from .reading import Arriving
+from .regions import by_region, without_regions
 
 
 def titled(blocks: list[Node], arriving: Arriving) -> list[Node]:
@@ -15,10 +18,7 @@ def titled(blocks: list[Node], arriving: Arriving) -> list[Node]:
     of level 1 stay so until `lowered` is asked.
     """
     if any(block.kind == "heading" and block.attrs["level"] == 0 for block in blocks):
-        blocks = [
-            block.with_attrs(level=min(6, block.attrs["level"] + 1)) if block.kind == "heading" else block
-            for block in blocks
-        ]
+        blocks = by_region(blocks, _one_lower)
     if not arriving.whole:
         return blocks
     ones = [index for index, block in enumerate(blocks) if block.kind == "heading" and block.attrs["level"] == 1]
@@ -32,9 +32,13 @@ def titled(blocks: list[Node], arriving: Arriving) -> list[Node]:
 
 def lowered(blocks: list[Node], arriving: Arriving) -> list[Node]:
     """The blocks with all headings one level lower where one of them is of level 1, which is the page's title."""
-    if not any(block.kind == "heading" and block.attrs["level"] == 1 for block in blocks):
+    if not any(block.kind == "heading" and block.attrs["level"] == 1 for block in without_regions(blocks)):
         return blocks
     arriving.told.mended("Headings were lowered by one level: level 1 is the page's title")
+    return by_region(blocks, _one_lower)
+
+
+def _one_lower(blocks: Sequence[Node]) -> list[Node]:
     return [
         block.with_attrs(level=min(6, block.attrs["level"] + 1)) if block.kind == "heading" else block
         for block in blocks

@@ -30,11 +30,7 @@ def shared() -> dict[str, Any]:
         "pictures": {
             "unit": UNIT,
             "steepest": STEEPEST,
-            "column": shown.COLUMN,
             "edge": shown.EDGE,
-            "wide": shown.WIDE,
-            "beside": shown.BESIDE,
-            "usuallyBeside": shown.USUALLY_BESIDE,
             "densest": shown.DENSEST,
             "standing": STANDING,
         },

@@ -36,10 +36,10 @@ def linked_places(document: Node) -> set[str]:
     return {href[1:] for href in hrefs if href.startswith("#")}
 
 
-def places_of(document: Node) -> dict[int, str]:
-    """The id of every heading that a link within the document leads to, by its place."""
+def places_of(document: Node) -> dict[Path, str]:
+    """The id of every heading that a link within the document leads to, by its path."""
     linked = linked_places(document)
-    return {path[0]: name for path, name in anchors_of(document).items() if len(path) == 1 and name in linked}
+    return {path: name for path, name in anchors_of(document).items() if len(path) == 2 and name in linked}
 
 
 def anchors_of(document: Node) -> dict[Path, str]:

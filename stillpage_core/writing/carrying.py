@@ -6,7 +6,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
 from ..document.node import Node
-from ..document.walking import text_of, walk
+from ..document.walking import blocks_of, text_of, walk
+from ..errors import Path
 from ..references import parse_reference
 
 
@@ -43,10 +44,10 @@ class Carried:
 
 @dataclass(frozen=True)
 class Notes:
-    """The footnotes of a document: anchor → number and item. ``lists`` are the places of the lists that hold them."""
+    """The footnotes of a document: anchor → number and item. ``lists`` are the paths of the lists that hold them."""
 
     items: Mapping[str, tuple[int, Node]]
-    lists: frozenset[int]
+    lists: frozenset[Path]
 
     def of(self, node: Node) -> str | None:
         """The anchor of the note that some words are the sign of: its number, raised, leading to it."""
@@ -68,8 +69,8 @@ def notes_of(document: Node) -> Notes:
         if any(other.kind == "superscript" for other in node.marks)
     }
     items: dict[str, tuple[int, Node]] = {}
-    lists: set[int] = set()
-    for place, block in enumerate(document.content):
+    lists: set[Path] = set()
+    for place, block in blocks_of(document):
         if block.kind != "numbered_list" or block.attrs["start"] != len(items) + 1:
             continue
         anchors = [item.attrs["anchor"] for item in block.content]

@@ -14,11 +14,12 @@ from html import escape
 from io import BytesIO
 
 from ..document.node import Node
+from ..document.schema import MAIN
 from ..document.tables import grid_of
 from ..kinds.ways import ways_of
 from .anchors import places_of
 from .carrying import Carried, PictureFile, alt_of, marks_by_kind, notes_of
-from .style_names import of_marks, of_picture, of_preformatted, of_variant
+from .style_names import of_marks, of_picture, of_preformatted, of_region, of_variant
 from .text import Writer as Text
 
 _EMU = 9525
@@ -107,13 +108,23 @@ class Writer:
         self.anchor: str | None = None
         self.anchors = places_of(document)
 
+    def region(self, index: int, region: Node) -> str:
+        """The blocks of a region; around those of another than main stands a content control with its name."""
+        inside = ""
+        for place, block in enumerate(region.content):
+            if (index, place) in self.notes.lists:
+                continue
+            self.anchor = block.attrs.get("anchor") or self.anchors.get((index, place))
+            inside += self.block(block)
+        name = region.attrs["name"]
+        if name == MAIN or not inside:
+            return inside
+        tag = f'<w:sdtPr><w:alias w:val="{name}"/><w:tag w:val="{of_region(name)}"/></w:sdtPr>'
+        return f"<w:sdt>{tag}<w:sdtContent>{inside}</w:sdtContent></w:sdt>"
+
     def package(self) -> bytes:
         body = self.paragraph("Title", self.run(self.carried.title)) if self.carried.title else ""
-        for place, block in enumerate(self.document.content):
-            if place in self.notes.lists:
-                continue
-            self.anchor = block.attrs.get("anchor") or self.anchors.get(place)
-            body += self.block(block)
+        body += "".join(self.region(index, region) for index, region in enumerate(self.document.content))
         footnotes = self.footnotes()
         files: dict[str, str | bytes] = {
             "[Content_Types].xml": self.content_types(),

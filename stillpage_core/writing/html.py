@@ -14,13 +14,13 @@ from html import escape
 from typing import Any
 
 from ..document.node import Mark, Node
-from ..document.schema import SCHEMA
+from ..document.schema import MAIN, SCHEMA
 from ..document.tables import grid_of
 from ..document.walking import text_of
 from ..kinds.kind import Element, NodeKind
 from ..kinds.ways import Ways, ways_of
 from ..media.labels import labelled
-from ..media.shown import Shown
+from ..media.shown import USUAL, Rooms, Shown, room_in
 from ..references import parse_reference
 from ..resolving import Resolver
 from .anchors import anchors_of
@@ -28,21 +28,24 @@ from .anchors import anchors_of
 FORM = "data-stillpage-document"
 """The attribute that tells the reader that HTML is in the storable form; its value is the format's version."""
 
+REGION = "data-stillpage-region"
+"""The attribute that holds the name of a region other than main, in the storable form and in files."""
+
 NEW_WINDOW = " (opens in a new window)"
 """What a screen reader says at the end of a link that opens one; everybody else sees a sign."""
 
 
-def published_html(document: Node, resolver: Resolver) -> str:
-    """The inside of the page's text as readers get it.
+def published_html(document: Node, resolver: Resolver, rooms: Rooms | None = None) -> str:
+    """The page's regions as readers get them; ``rooms`` are those of the site's theme.
 
     A link whose destination readers cannot see is left out and its words stay; so is a picture that is gone.
     """
-    return Published(resolver).document(document)
+    return Published(resolver, rooms).document(document)
 
 
 def storable_html(document: Node) -> str:
     """The document as HTML that `reading.html` turns back into the same document."""
-    return f'<article {FORM}="{document.attrs["version"]}">{Storable().blocks(document)}</article>\n'
+    return f'<article {FORM}="{document.attrs["version"]}">{Storable().document(document)}</article>\n'
 
 
 def storable_block(node: Node) -> str:
@@ -63,6 +66,13 @@ def attribute(name: str, value: object) -> str:
 
 class Storable:
     """Writes the storable form. The published form overrides what differs."""
+
+    def document(self, document: Node) -> str:
+        return "".join(map(self.region, document.content))
+
+    def region(self, region: Node) -> str:
+        inside, name = self.blocks(region), region.attrs["name"]
+        return inside if name == MAIN else f"<div{attribute(REGION, name)}>{inside}</div>"
 
     def blocks(self, parent: Node) -> str:
         return "".join(self.block(child) for child in parent.content)
@@ -137,12 +147,15 @@ class Storable:
 class Published(Storable):
     """Writes the published form; `listening` adds places to it."""
 
-    def __init__(self, resolver: Resolver) -> None:
+    def __init__(self, resolver: Resolver, rooms: Rooms | None = None) -> None:
         self.resolver = resolver
+        self.rooms = rooms
+        self.room = USUAL
         self.scopes: Iterator[str] = iter(())
+        self.headings: Iterator[str] = iter(())
         self.items: Iterator[str] = iter(())
         self.pictures = 0
-        self.regions: dict[str, int] = {}
+        self.tables: dict[str, int] = {}
 
     def inline(self, node: Node) -> str:
         """Words that lead to a document tell its present kind and size, where they tell any: its file may have been
@@ -162,15 +175,19 @@ class Published(Storable):
         return self.words(node.content) + ("<br>" if last == "line_break" else "")
 
     def document(self, document: Node) -> str:
-        """The blocks of a document; headings, which stand only here, with their ids."""
         ids = anchors_of(document)
-        self.items = iter([anchor for path, anchor in ids.items() if len(path) > 1])
-        return "".join(
-            self.heading(child, ids[index,]) if child.kind == "heading" else self.block(child)
-            for index, child in enumerate(document.content)
-        )
+        self.headings = iter([anchor for path, anchor in ids.items() if len(path) == 2])
+        self.items = iter([anchor for path, anchor in ids.items() if len(path) > 2])
+        return super().document(document)
+
+    def region(self, region: Node) -> str:
+        name = region.attrs["name"]
+        self.room = room_in(self.rooms, name)
+        return f'<div class="text"{attribute("data-region", name)}>{self.blocks(region)}</div>'
 
     def block(self, node: Node) -> str:
+        if node.kind == "heading":
+            return self.heading(node, next(self.headings))
         if node.kind == "list_item" and node.attrs["anchor"]:
             return f"<li{attribute('id', next(self.items))}>{self.blocks(node)}</li>"
         return super().block(node)
@@ -226,8 +243,8 @@ class Published(Storable):
 
     def unique(self, name: str) -> str:
         """The name of a region; one that an earlier region has is numbered, since readers choose by names."""
-        self.regions[name] = self.regions.get(name, 0) + 1
-        return name if self.regions[name] == 1 else f"{name}, {self.regions[name]}"
+        self.tables[name] = self.tables.get(name, 0) + 1
+        return name if self.tables[name] == 1 else f"{name}, {self.tables[name]}"
 
     def way(self, ways: Ways) -> Any:
         return ways.published or ways.storable
@@ -235,6 +252,9 @@ class Published(Storable):
 
 class File(Published):
     """HTML for a file: no address of this installation is needed, and a picture has the one file that goes along."""
+
+    def region(self, region: Node) -> str:
+        return Storable.region(self, region)
 
     def in_new_window(self, inside: str) -> str:
         return inside  # Who reads the file again would take the words for the author's.

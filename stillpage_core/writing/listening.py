@@ -22,6 +22,7 @@ from lxml.html import HtmlElement
 from ..document.node import Node
 from ..document.walking import walk
 from ..errors import Path
+from ..media.shown import Rooms
 from ..resolving import Resolver
 from .equation_words import equation_words
 from .html import NEW_WINDOW, Published
@@ -31,8 +32,8 @@ PLACE = "data-at"
 
 
 class _Marked(Published):
-    def __init__(self, resolver: Resolver, document: Node) -> None:
-        super().__init__(resolver)
+    def __init__(self, resolver: Resolver, document: Node, rooms: Rooms | None) -> None:
+        super().__init__(resolver, rooms)
         self.paths = {id(node): path for path, node in walk(document)}
 
     def block(self, node: Node) -> str:
@@ -46,9 +47,9 @@ class _Marked(Published):
         return re.sub(r"^<[a-z0-9]+", lambda tag: tag[0] + mark, html, count=1)
 
 
-def marked_html(document: Node, resolver: Resolver) -> str:
+def marked_html(document: Node, resolver: Resolver, rooms: Rooms | None = None) -> str:
     """`published_html` with the path of every block in an attribute `PLACE`."""
-    return _Marked(resolver, document).document(document)
+    return _Marked(resolver, document, rooms).document(document)
 
 
 @dataclass

@@ -8,16 +8,17 @@ written; one that would come back as anything else stands as HTML instead, so th
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from html import escape, unescape
 
-from ..document.node import Mark, Node, make
+from ..document.node import Mark, Node
 from ..document.normal import normal_form
-from ..document.walking import text_of
+from ..document.schema import VERSION
+from ..document.walking import blocks_of, text_of, walk
 from ..kinds.ways import ways_of
 from .carrying import Notes, alt_written, notes_of
-from .html import FORM, mark_tags, storable_block
+from .html import FORM, REGION, attribute, mark_tags, storable_block
 
 _SIGNS = {"strong": "**", "emphasis": "*", "strike": "~~"}
 
@@ -38,33 +39,46 @@ WITHIN = Places(lambda href: href, lambda number: f"item:{number}")
 
 def markdown(document: Node, places: Places = WITHIN) -> str:
     """The document as Markdown, with a line end at the end."""
-    notes = notes_of(document)
+    notes = _sure_notes(document)
     within = Writer(WITHIN, notes)
     writer = within if places is WITHIN else Writer(places, notes)
-    known = {place: within.notes_list(document.content[place]) for place in notes.lists}
     parts: list[str] = []
-    before: Node | None = None
-    for place, block in enumerate(document.content):
-        if before is not None and before.kind == block.kind and block.kind.endswith("_list"):
-            parts.append("<!-- -->")
-        parts.append(_sure(place, block, within, writer, known))
-        before = block
+    for index, region in enumerate(document.content):
+        before: Node | None = None
+        if index:
+            parts.append(f"<div{attribute(REGION, region.attrs['name'])}>")
+        for place, block in enumerate(region.content):
+            if before is not None and before.kind == block.kind and block.kind.endswith("_list"):
+                parts.append("<!-- -->")
+            parts.append(writer.notes_list(block) if (index, place) in notes.lists else _sure(block, within, writer))
+            before = block
+        if index:
+            parts.append("</div>")
     return "\n\n".join(parts) + "\n"
 
 
-def _sure(place: int, block: Node, within: Writer, writer: Writer, known: dict[int, str]) -> str:
+def _sure_notes(document: Node) -> Notes:
+    """The footnotes of a document, if every one comes back as it is; otherwise their lists are lists like any other."""
+    notes = notes_of(document)
+    lists = [block for path, block in blocks_of(document) if path in notes.lists]
+    writer = Writer(WITHIN, notes)
+    # What stands between them keeps them apart.
+    written = "\n\n-----\n\n".join(map(writer.notes_list, lists))
+    sure = [each for each in _read(written, {}) if each.kind != "divider"] == lists
+    return notes if sure else Notes({}, frozenset())
+
+
+def _sure(block: Node, within: Writer, writer: Writer) -> str:
     """A block as Markdown if it comes back so, otherwise as HTML."""
-    if place in known and _comes_back(known[place], block, ""):
-        return writer.notes_list(block)
     written = within.block(block)
-    if _comes_back(written, block, "\n\n".join(known[each] for each in sorted(known))):
+    if _comes_back(written, block, within.notes):
         return written if writer is within else writer.block(block)
     html = _one_line(storable_block(block))
     if writer is not within:
         return led_out(html, writer.places)
-    if _comes_back(html, block, ""):
+    if _comes_back(html, block):
         return html
-    return f'<div {FORM}="1">{html}</div>'
+    return f'<div {FORM}="{VERSION}">{html}</div>'
 
 
 def led_out(html: str, places: Places) -> str:
@@ -83,13 +97,20 @@ def _one_line(html: str) -> str:
     return re.sub(r"\s*\n\s*", " ", html)
 
 
-def _comes_back(written: str, block: Node, notes: str) -> bool:
+def _read(written: str, numbers: Mapping[str, int]) -> list[Node]:
     from ..reading.markdown import markdown_blocks  # noqa: PLC0415 - the reader knows the writer's HTML form
     from ..reading.reading import Arriving  # noqa: PLC0415
 
-    found = markdown_blocks(f"{written}\n\n{notes}" if notes else written, Arriving())
-    alone = bool(notes) or len(found) == 1
-    return bool(found) and alone and normal_form(make("doc", found[:1])) == make("doc", [block])
+    return [normal_form(block) for block in markdown_blocks(written, Arriving(), numbers)]
+
+
+def _comes_back(written: str, block: Node, notes: Notes | None = None) -> bool:
+    """Whether a block as it is written comes back; of the notes that it leads to, the number is all that matters."""
+    led = {notes.of(node) for _, node in walk(block)} - {None} if notes and notes.items else set()
+    numbers = {anchor: notes.items[anchor][0] for anchor in led if anchor} if notes else {}
+    found = _read("\n\n".join([written, *(f"[^{anchor}]: x" for anchor in numbers)]), numbers)
+    alone = bool(numbers) or len(found) == 1
+    return bool(found) and alone and found[0] == block
 
 
 class Writer:

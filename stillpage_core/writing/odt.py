@@ -14,12 +14,13 @@ from html import escape
 from io import BytesIO
 
 from ..document.node import Node
+from ..document.schema import MAIN
 from ..document.tables import grid_of
 from ..equations import EquationError, mathml
 from ..kinds.ways import ways_of
 from .anchors import places_of
 from .carrying import Carried, PictureFile, alt_of, lines_of, marks_by_kind, notes_of
-from .style_names import of_marks, of_picture, of_preformatted, of_variant
+from .style_names import of_marks, of_picture, of_preformatted, of_region, of_variant
 from .text import Writer as Text
 
 _XML = '<?xml version="1.0" encoding="UTF-8"?>\n'
@@ -72,16 +73,24 @@ class Writer:
         self.anchor: str | None = None
         self.anchors = places_of(document)
 
+    def region(self, index: int, region: Node) -> str:
+        """The blocks of a region; another than main is a section with its name."""
+        inside = before = ""
+        for place, block in enumerate(region.content):
+            if (index, place) in self.notes.lists:
+                continue
+            self.anchor = block.attrs.get("anchor") or self.anchors.get((index, place))
+            # Lists of one style that follow one another would be one.
+            inside += self.block(block, anew=before == block.kind)
+            before = block.kind
+        name = region.attrs["name"]
+        if name == MAIN or not inside:
+            return inside
+        return f'<text:section text:name="{of_region(name)}">{inside}</text:section>'
+
     def package(self) -> bytes:
         body = f'<text:p text:style-name="Title">{_escape(self.carried.title)}</text:p>' if self.carried.title else ""
-        before = ""
-        for place, block in enumerate(self.document.content):
-            if place in self.notes.lists:
-                continue
-            self.anchor = block.attrs.get("anchor") or self.anchors.get(place)
-            # Lists of one style that follow one another would be one.
-            body += self.block(block, anew=before == block.kind)
-            before = block.kind
+        body += "".join(self.region(index, region) for index, region in enumerate(self.document.content))
         content = (
             f"{_XML}<office:document-content {_NAMESPACES}><office:automatic-styles>{self.automatic()}"
             f"</office:automatic-styles><office:body><office:text>{body}</office:text></office:body>"

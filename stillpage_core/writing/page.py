@@ -88,7 +88,7 @@ def render_around(
         f'<main id="main" class="page"{attribute("tabindex", -1)}>',
         _trail(page.trail),
         f'<h1 class="title">{escape(page.title)}</h1>',
-        '<div class="text">',
+        '<div class="regions">',
     ]
     after = [
         "</div>",

@@ -5,8 +5,9 @@ from __future__ import annotations
 import re
 
 from ..document.node import Node, text_node
+from ..document.schema import MAIN
 from ..errors import Path
-from .html import storable_block
+from .html import REGION, attribute, storable_block
 
 CARET = "\ufdd0"
 """Stands for the caret while a text goes from one form to the other: a noncharacter, which no text holds (Unicode 16,
@@ -25,9 +26,15 @@ def source_html(document: Node, caret: tuple[Path, int] | None = None) -> tuple[
     blocks is for the eye; within them it counts.
     """
     marked = _with_caret(document, *caret) if caret else document
-    html = "".join(_pretty(storable_block(block)) for block in marked.content)
+    html = "".join(map(_region, marked.content))
     place = html.find(CARET)
     return html.replace(CARET, ""), place if place >= 0 else None
+
+
+def _region(region: Node) -> str:
+    name = region.attrs["name"]
+    inside = "".join(_pretty(storable_block(block), 0 if name == MAIN else 1) for block in region.content)
+    return inside if name == MAIN else f"<div{attribute(REGION, name)}>\n{inside}</div>\n"
 
 
 def _with_caret(document: Node, path: Path, position: int) -> Node:
@@ -63,10 +70,9 @@ def _inserted(block: Node, position: int) -> list[Node]:
     return made
 
 
-def _pretty(html: str) -> str:
-    """Lines, set in by two spaces for each element that they stand in."""
+def _pretty(html: str, depth: int) -> str:
+    """Lines, set in by two spaces for each element that they stand in; ``depth`` of these are around them all."""
     lines: list[str] = []
-    depth = 0
     held: list[str] = []
     within = ""
     for token in _TOKEN.findall(html):

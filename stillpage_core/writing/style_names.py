@@ -7,7 +7,7 @@ import re
 from collections.abc import Mapping
 
 from ..document.node import Mark
-from ..document.schema import SCHEMA
+from ..document.schema import SCHEMA, is_region
 from ..kinds.picture import STANDING
 
 _WHOLE = "Preformatted whole"
@@ -29,6 +29,20 @@ def read_preformatted(name: str) -> tuple[str, str | None] | None:
     language = found[2]
     problem = language and SCHEMA.nodes["preformatted"].attributes["language"].problem(language)
     return (found[1] or "").lower(), None if problem else language
+
+
+_REGION = "Region "
+
+
+def of_region(name: str) -> str:
+    """What a part of a word processor's text is called that is a region of the page other than main."""
+    return _REGION + name
+
+
+def read_region(said: str | None) -> str | None:
+    """The region that a part of the text is called after; None for any other name."""
+    name = (said or "").removeprefix(_REGION)
+    return name if name != said and is_region(name) else None
 
 
 _IN_LINE = {"centre": "in the middle", "end": "at the end"}

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from ..document.node import Node
-from ..document.walking import text_of
+from ..document.walking import blocks_of, text_of
 from ..kinds.ways import ways_of
 from .carrying import Notes, alt_written, notes_of
 
@@ -17,7 +17,7 @@ def plain_text(document: Node, alt: Callable[[Node], str] = alt_written) -> str:
     is its number in square brackets.
     """
     writer = Writer(notes_of(document), alt)
-    return "\n\n".join(filter(None, (writer.block(child) for child in document.content))) + "\n"
+    return "\n\n".join(filter(None, (writer.block(block) for _, block in blocks_of(document)))) + "\n"
 
 
 class Writer:

@@ -22,6 +22,7 @@ from stillpage.pages.tree import add_page
 from stillpage.people.models import Person, Role, RoleGrant
 from stillpage.publishing import freshness, page_memory
 from stillpage.sites.models import Site
+from stillpage_core.document import VERSION
 
 PASSWORD = "eel-under-the-bridge"
 
@@ -29,7 +30,19 @@ PASSWORD = "eel-under-the-bridge"
 def a_document(*texts: str) -> dict[str, Any]:
     paragraph = {"type": "paragraph", "attrs": {"style": None, "align": None}}
     content = [{**paragraph, "content": [{"type": "text", "text": text}]} for text in texts]
-    return {"type": "doc", "content": content or [paragraph]}
+    return of_blocks(content or [paragraph])
+
+
+def of_blocks(blocks: list[dict[str, Any]]) -> dict[str, Any]:
+    """A document with these blocks in its main region, as JSON."""
+    main = {"type": "region", "attrs": {"name": "main"}, "content": blocks}
+    return {"type": "doc", "attrs": {"version": VERSION}, "content": [main]}
+
+
+def blocks_in(document: dict[str, Any]) -> list[dict[str, Any]]:
+    """The blocks of the main region of a document as JSON."""
+    blocks: list[dict[str, Any]] = document["content"][0]["content"]
+    return blocks
 
 
 def image_bytes(size: tuple[int, int] = (1200, 800), form: str = "JPEG", colour: str = "#456", **options: Any) -> bytes:

@@ -14,10 +14,10 @@ from stillpage.library.models import Item
 from stillpage.pages.models import Page
 from stillpage.people.models import Role
 from stillpage_core.document import document_from_json
-from stillpage_core.document.walking import text_of, walk
+from stillpage_core.document.walking import blocks_of, text_of, walk
 from stillpage_core.formats import FORMATS
 
-from .base import ApiTest, a_document, a_person, a_picture, image_bytes
+from .base import ApiTest, a_document, a_person, a_picture, blocks_in, image_bytes, of_blocks
 
 FIXTURES = Path(__file__).parent.parent / "fixtures"
 
@@ -36,7 +36,7 @@ class Paste(ApiTest):
 
     def test_structure_comes_back_and_is_told(self):
         out = self.paste(html="<h1>A</h1><p style='color:red'>b <b>c</b></p><p>&nbsp;</p><script>x()</script>")
-        kinds = [block["type"] for block in out["document"]["content"]]
+        kinds = [block["type"] for block in blocks_in(out["document"])]
         self.assertEqual((kinds, out["read_as"]), (["heading", "paragraph"], "html"))
         self.assertEqual(out["told"]["kept"], ["1 paragraph", "1 heading", "1 stressed passage"])
         self.assertEqual(len(out["told"]["mended"]), 2)
@@ -46,7 +46,7 @@ class Paste(ApiTest):
 
     def test_plain_asks_for_the_words_alone(self):
         out = self.paste(html="<h2>A</h2>", text="- one\r\n- two\r\n\r\nthree", plain=True)
-        texts = [text_of(block) for block in document_from_json(out["document"]).content]
+        texts = [text_of(block) for _, block in blocks_of(document_from_json(out["document"]))]
         self.assertEqual(texts, ["- one\n- two", "three"])
 
     def test_markdown_is_known_by_its_signs_also_where_an_editor_colours_it(self):
@@ -57,33 +57,33 @@ class Paste(ApiTest):
         ):
             out = self.paste(**given)
             self.assertEqual(out["read_as"], "md")
-            self.assertEqual([each["type"] for each in out["document"]["content"]], ["heading", "bulleted_list"])
+            self.assertEqual([each["type"] for each in blocks_in(out["document"])], ["heading", "bulleted_list"])
 
     def test_pictures_written_into_the_text_become_items(self):
         data = b64encode(image_bytes((64, 48), "PNG")).decode()
         out = self.paste(html=f"<p>a</p><img alt='Gates' src='data:image/png;base64,{data}'>")
         (item,) = out["items"]
         self.assertEqual((item["alt"], item["width"]), ("Gates", 64))
-        self.assertEqual(out["document"]["content"][1]["attrs"]["item"], item["id"])
+        self.assertEqual(blocks_in(out["document"])[1]["attrs"]["item"], item["id"])
 
     def test_pictures_elsewhere_are_left_out_with_a_word_unless_they_were_given(self):
         html = "<p>a</p><img alt='Gates' src='file:///C:/clip.png'>"
         self.assertIn("“Gates”", self.paste(html=html)["told"]["dropped"][0])
         given = a_picture(self.author)
         out = self.paste(html=html, pictures=[given.pk])
-        self.assertEqual(out["document"]["content"][1]["attrs"]["item"], given.pk)
+        self.assertEqual(blocks_in(out["document"])[1]["attrs"]["item"], given.pk)
         self.assertEqual(out["told"]["dropped"], [])
 
     def test_who_may_not_add_to_the_library_keeps_the_words(self):
         html = f"<p>a</p><img src='data:image/gif;base64,{b64encode(b'GIF89a').decode()}'>"
         out = self.paste(html=html)
-        self.assertEqual([each["type"] for each in out["document"]["content"]], ["paragraph"])
+        self.assertEqual([each["type"] for each in blocks_in(out["document"])], ["paragraph"])
         self.assertIn("left out", out["told"]["dropped"][0])
         self.assertFalse(Item.objects.exists())
 
     def test_addresses_of_our_own_pages_become_links_that_hold(self):
         out = self.paste(html=f"<p><a href='{self.site.origin}/visit/towpath-walks#short'>w</a></p>")
-        (link,) = out["document"]["content"][0]["content"][0]["marks"]
+        (link,) = blocks_in(out["document"])[0]["content"][0]["marks"]
         self.assertEqual(link["attrs"]["href"], f"page:{self.walks.pk}#short")
         self.assertEqual(out["pages"][0]["id"], self.walks.pk)
 
@@ -91,7 +91,7 @@ class Paste(ApiTest):
         item = a_picture(self.author)
         name = item.files.first().name
         out = self.paste(html=f"<img src='{self.site.origin}/media/{name}'>")
-        self.assertEqual(out["document"]["content"][0]["attrs"]["item"], item.pk)
+        self.assertEqual(blocks_in(out["document"])[0]["attrs"]["item"], item.pk)
 
     def test_what_comes_back_fits_where_it_is_to_stand(self):
         html = "<h2>a</h2><table><tr><th>b</th><td>c</td></tr></table>"
@@ -101,12 +101,12 @@ class Paste(ApiTest):
             ("line", ["paragraph"]),
         ):
             out = self.paste(html=html, container=container)
-            self.assertEqual([each["type"] for each in out["document"]["content"]], kinds, container)
+            self.assertEqual([each["type"] for each in blocks_in(out["document"])], kinds, container)
 
     def test_anchors_that_the_page_has_are_not_given_twice(self):
         html = "<p>x<a href='#fn1' id='r1'>1</a></p><ol><li id='fn1'>note <a href='#r1'>↩</a></li></ol>"
-        first = self.paste(html=html)["document"]["content"][1]["content"][0]["attrs"]["anchor"]
-        out = self.paste(html=html, taken=[first])["document"]["content"]
+        first = blocks_in(self.paste(html=html)["document"])[1]["content"][0]["attrs"]["anchor"]
+        out = blocks_in(self.paste(html=html, taken=[first])["document"])
         self.assertEqual(out[1]["content"][0]["attrs"]["anchor"], f"{first}-2")
         self.assertEqual(out[0]["content"][1]["marks"][0]["attrs"]["href"], f"#{first}-2")
 
@@ -225,7 +225,7 @@ class Export(ApiTest):
             "marks": [{"type": "link", "attrs": {"href": f"page:{self.walks.pk}"}}],
         }
         document = a_document("Before.")
-        document["content"] += [{"type": "paragraph", "content": [words]}, picture]
+        blocks_in(document).extend([{"type": "paragraph", "content": [words]}, picture])
         self.save(self.visit, document, 1, title="Visit us")
 
     def get(self, path, status=200):
@@ -261,7 +261,7 @@ class Export(ApiTest):
         number = a_picture(self.author, colour="#357", size=(1200, 800)).pk
         cuts = ({}, {"ratio": "1:1", "width": 300}, {"turn": 1}, {"ratio": "1:1", "caption": "Square again"})
         pictures = [{"type": "picture", "attrs": {"item": number, **cut}} for cut in cuts]
-        self.save(self.walks, {"type": "doc", "content": pictures}, 1)
+        self.save(self.walks, of_blocks(pictures), 1)
         sizes = [(1200, 800), (800, 800), (800, 1200), (800, 800)]
         for ending, folder in (
             ("docx", "word/media/"),
@@ -312,12 +312,12 @@ class Export(ApiTest):
 class Source(ApiTest):
     def test_the_source_comes_back_as_the_same_document_with_the_caret(self):
         document = a_document("Before \U0001f9ed", "after")
-        out = self.call("POST", "/source", {"document": document, "caret": {"path": [0], "position": 9}})
+        out = self.call("POST", "/source", {"document": document, "caret": {"path": [0, 0], "position": 9}})
         self.assertEqual(out["html"], "<p>Before \U0001f9ed</p>\n<p>after</p>\n")
         self.assertEqual(out["caret"], 12)
         back = self.call("POST", "/source/read", {"html": out["html"], "caret": out["caret"]})
         self.assertEqual(document_from_json(back["document"]), document_from_json(document))
-        self.assertEqual(back["caret"], {"path": [0], "position": 9})
+        self.assertEqual(back["caret"], {"path": [0, 0], "position": 9})
         self.assertEqual(back["notes"], [])
 
     def test_what_would_be_removed_is_told_with_its_place(self):

@@ -24,7 +24,7 @@ from stillpage.publishing import publish as publishing
 from stillpage.publishing.models import Change, LiveCopy, NotFoundPage, OutOfDate
 from stillpage_core.document import document_from_json
 
-from .base import ApiTest, a_person, a_picture, a_site
+from .base import ApiTest, a_person, a_picture, a_site, blocks_in, of_blocks
 from .whole import is_kept, should_be
 
 LONG = bool(os.environ.get("STILLPAGE_LONG_TESTS"))
@@ -38,7 +38,7 @@ def naming(pages=(), pictures=(), words="Level all the way."):
         for number in pages
     ]
     shown = [{"type": "picture", "attrs": {"item": number}} for number in pictures]
-    return {"type": "doc", "content": [{**paragraph, "content": [{"type": "text", "text": words}, *links]}, *shown]}
+    return of_blocks([{**paragraph, "content": [{"type": "text", "text": words}, *links]}, *shown])
 
 
 class Marks(ApiTest):
@@ -303,7 +303,7 @@ class Machine(RuleBasedStateMachine):
 
 
 def _hrefs(document):
-    for block in document["content"]:
+    for block in blocks_in(document):
         for node in block.get("content", ()):
             yield from (mark["attrs"] for mark in node.get("marks", ()) if mark["type"] == "link")
 

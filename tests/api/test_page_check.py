@@ -148,7 +148,7 @@ class Listening(PageCheckTest):
         self.assertEqual(said[0], "link, Skip to the text")
         self.assertIn("heading level 1, Towpath walks", said)
         heard = next(each for each in lines if each["says"] == "heading level 2, Short walks")
-        self.assertEqual((heard["path"], heard["stop"], heard["level"]), ([0], "heading", 2))
+        self.assertEqual((heard["path"], heard["stop"], heard["level"]), ([0, 0], "heading", 2))
         self.assertEqual(said[-1], "A footer.")
         self.as_person(a_person("reader", Role.READER))
         self.call("POST", f"/pages/{self.walks.pk}/listen", body, 403)

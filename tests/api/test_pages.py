@@ -13,7 +13,7 @@ from stillpage.pages.models import Page, Version, WorkingCopy
 from stillpage.pages.tree import add_page
 from stillpage.publishing.models import LiveCopy
 
-from .base import ApiTest, a_document, a_picture
+from .base import ApiTest, a_document, a_picture, blocks_in
 
 
 class Contents(ApiTest):
@@ -164,13 +164,13 @@ class Saving(ApiTest):
     def test_an_invalid_document_is_refused_with_its_place_and_nothing_changes(self):
         unknown = {"type": "doc", "content": [{"type": "paragraph"}, {"type": "marquee"}]}
         problem = self.save(self.walks, unknown, 1, status=422)
-        self.assertEqual(problem["pointer"], "/content/1")
+        self.assertEqual(problem["pointer"], "/content/0/content/1")
         self.assertIn("no kind of node called “marquee”", problem["detail"])
         text = {"type": "text", "text": "x", "marks": [{"type": "link", "attrs": {"href": "javascript:alert(1)"}}]}
         problem = self.save(
             self.walks, {"type": "doc", "content": [{"type": "paragraph", "content": [text]}]}, 1, status=422
         )
-        self.assertEqual(problem["pointer"], "/content/0/content/0")
+        self.assertEqual(problem["pointer"], "/content/0/content/0/content/0")
         for bad in (None, [], "x", {"type": "doc"}):
             self.save(self.walks, bad, 1, status=422)
         self.assertEqual(WorkingCopy.objects.get(page=self.walks).revision, 1)
@@ -195,8 +195,8 @@ class Saving(ApiTest):
         item = a_picture(self.author)
         link = {"type": "link", "attrs": {"href": f"page:{self.visit.pk}"}}
         document = a_document("x")
-        document["content"][0]["content"][0]["marks"] = [link]
-        document["content"].append({"type": "picture", "attrs": {"item": item.pk}})
+        blocks_in(document)[0]["content"][0]["marks"] = [link]
+        blocks_in(document).append({"type": "picture", "attrs": {"item": item.pk}})
         self.save(self.walks, document, 1)
         page = self.call("GET", f"/pages/{self.walks.pk}")
         self.assertEqual([found["id"] for found in page["items"]], [item.pk])
@@ -230,14 +230,14 @@ class Checking(ApiTest):
     def test_findings_come_with_place_source_and_repair(self):
         item = a_picture(self.author, alt="")
         document = a_document()
-        document["content"] = [
+        blocks_in(document)[:] = [
             {"type": "heading", "attrs": {"level": 4}, "content": [{"type": "text", "text": "Deep"}]},
             {"type": "picture", "attrs": {"item": item.pk}},
         ]
         findings = self.call("POST", "/check", {"document": document})["findings"]
         self.assertEqual(
             [(each["check"], each["path"]) for each in findings],
-            [("heading-skipped", [0]), ("picture-without-alt", [1])],
+            [("heading-skipped", [0, 0]), ("picture-without-alt", [0, 1])],
         )
         self.assertEqual(findings[0]["repairs"][0]["changes"][0]["attrs"], {"level": 2})
 

@@ -16,7 +16,7 @@ from stillpage.publishing import page_memory
 from stillpage.publishing.models import LiveCopy
 from stillpage_core.kinds.ways import ways_of
 
-from .base import ApiTest, a_document, a_picture, a_site
+from .base import ApiTest, a_document, a_picture, a_site, blocks_in
 
 
 class Publishing(ApiTest):
@@ -46,11 +46,11 @@ class Publishing(ApiTest):
     def test_a_finding_that_blocks_is_told_and_nothing_is_published(self):
         item = a_picture(self.author, alt="")
         document = a_document("x")
-        document["content"].append({"type": "picture", "attrs": {"item": item.pk}})
+        blocks_in(document).append({"type": "picture", "attrs": {"item": item.pk}})
         self.save(self.walks, document, 1)
         problem = self.publish(self.walks, 422)
         self.assertIn("one thing has to be mended: The picture “lock gates” has no alt text", problem["detail"])
-        self.assertEqual(problem["findings"][0]["path"], [1])
+        self.assertEqual(problem["findings"][0]["path"], [0, 1])
         self.assertEqual(self.visit_page("/visit/towpath-walks").status_code, 404)
 
     def test_each_published_text_is_kept(self):
@@ -72,7 +72,7 @@ class Publishing(ApiTest):
     def test_navigation_and_links_follow_what_is_live(self):
         link = {"type": "link", "attrs": {"href": f"page:{self.visit.pk}"}}
         document = a_document("Plan your visit")
-        document["content"][0]["content"][0]["marks"] = [link]
+        blocks_in(document)[0]["content"][0]["marks"] = [link]
         self.save(self.home, document, 1, title="Varrow Canal Trust")
         self.publish(self.home)
         self.assertContains(self.visit_page("/"), "<p>Plan your visit</p>", html=True)
@@ -89,7 +89,7 @@ class Publishing(ApiTest):
     def test_a_new_title_is_rendered_where_it_shows_and_nowhere_else(self):
         link = {"type": "link", "attrs": {"href": f"page:{self.walks.pk}"}}
         pointing = a_document("See the walks")
-        pointing["content"][0]["content"][0]["marks"] = [link]
+        blocks_in(pointing)[0]["content"][0]["marks"] = [link]
         under = [add_page(self.site, self.author, title, parent=self.walks) for title in ("Long walks", "Short walks")]
         beside = add_page(self.site, self.author, "Boat trips", parent=self.visit)
         elsewhere = add_page(self.site, self.author, "Contact")
@@ -118,7 +118,7 @@ class Publishing(ApiTest):
         museum = a_site("Varrow Lock Museum", "museum.localhost")
         page = add_page(museum, self.author, "Way here")
         document = a_document("along the towpath")
-        document["content"][0]["content"][0]["marks"] = [{"type": "link", "attrs": {"href": f"page:{self.walks.pk}"}}]
+        blocks_in(document)[0]["content"][0]["marks"] = [{"type": "link", "attrs": {"href": f"page:{self.walks.pk}"}}]
         self.save(page, document, 1, title="Way here")
         self.publish(page)
         self.publish(self.walks)
@@ -233,7 +233,7 @@ class Reading(ApiTest):
         loads = replace(ways_of("divider"), loads=lambda _: [("frame-src", "https://levels.example")])
         before = self.visit_page("/visit/towpath-walks")["Content-Security-Policy"]
         document = a_document("x")
-        document["content"].append({"type": "divider"})
+        blocks_in(document).append({"type": "divider"})
         with patch("stillpage_core.kinds.ways.all_ways", lambda: {"divider": loads}):
             self.save(self.walks, document, None)
             self.publish(self.walks)
@@ -260,11 +260,11 @@ class Reading(ApiTest):
         live = self.visit_page("/visit/towpath-walks").content.decode()
         sheet = self.client.get(f"/sheet/{self.walks.pk}").content.decode()
 
-        def body(html):
-            return re.sub(r'<div class="text">.*?</div>', "", html[html.index("<body>") :], flags=re.DOTALL)
+        def around(html):
+            return re.sub(r'<div class="text".*?</div>', "", html[html.index("<body>") :], flags=re.DOTALL)
 
-        self.assertEqual(body(sheet), body(live))
-        self.assertIn('<div class="text"></div>', sheet)
+        self.assertEqual(around(sheet), around(live))
+        self.assertIn('<div class="regions"></div>', sheet)
 
     def test_what_the_title_says_cannot_break_out(self):
         self.save(self.walks, a_document(), 2, title="<script>alert(1)</script>")

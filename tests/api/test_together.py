@@ -19,10 +19,10 @@ from stillpage.people.models import Person
 from stillpage_core.comparing import merge
 from stillpage_core.document import Node, document_from_json
 from stillpage_core.document.changes import ReplaceInline, ReplaceNodes, SetAttributes, apply
-from stillpage_core.document.walking import text_of
+from stillpage_core.document.walking import blocks_of, text_of
 
 from ..core.documents import document, paragraph
-from .base import ApiTest, a_document
+from .base import ApiTest, a_document, of_blocks
 
 
 def text(*paragraphs: str) -> dict[str, Any]:
@@ -42,8 +42,9 @@ def a_change(told: dict[str, Any]) -> SetAttributes | ReplaceInline | ReplaceNod
 
 def _node(told: dict[str, Any]) -> Node:
     inline = told["type"] == "text"
-    whole = {"type": "doc", "content": [{"type": "paragraph", "content": [told]} if inline else told]}
-    return document_from_json(whole).content[0].content[0] if inline else document_from_json(whole).content[0]
+    whole = of_blocks([{"type": "paragraph", "content": [told]} if inline else told])
+    ((_, block),) = blocks_of(document_from_json(whole))
+    return block.content[0] if inline else block
 
 
 ROUNDS = 1000 if os.environ.get("STILLPAGE_LONG_TESTS") else 60
@@ -58,7 +59,7 @@ class Together(ApiTest):
         return {"title": title, "description": "", "document": text(*paragraphs)}
 
     def words(self) -> list[str]:
-        return [text_of(block) for block in WorkingCopy.objects.get(page=self.walks).tree.content]
+        return [text_of(block) for _, block in blocks_of(WorkingCopy.objects.get(page=self.walks).tree)]
 
 
 class Merging(Together):
@@ -88,7 +89,7 @@ class Merging(Together):
         changes = [a_change(each) for each in saved["merged"]["changes"]]
         self.assertEqual(apply(sent, changes), WorkingCopy.objects.get(page=self.walks).tree)
         # What is the same in both is left alone.
-        self.assertEqual([change["path"] for change in saved["merged"]["changes"]], [[0]])
+        self.assertEqual([change["path"] for change in saved["merged"]["changes"]], [[0, 0]])
 
     def test_who_only_wants_what_is_new_gets_it_and_saves_nothing(self):
         saved = self.put(2, "One.", "Two.", began=self.began("One.", "Two."))
@@ -105,7 +106,7 @@ class Merging(Together):
         self.assertEqual(self.words(), ["Other words.", "Words of theirs.", "Two."])
         (clash,) = saved["clashes"]
         self.assertEqual((clash["sort"], clash["theirs_by"], clash["mine_by"]), ("words", "Wren Osier", "Tobias Osier"))
-        self.assertEqual((clash["theirs_at"], clash["mine_at"]), ([0], [1]))
+        self.assertEqual((clash["theirs_at"], clash["mine_at"]), ([0, 0], [0, 1]))
         self.assertEqual(text_of(Version.objects.get().tree), "Words of theirs.\nTwo.")
         self.assertEqual(self.call("GET", f"/pages/{self.walks.pk}")["clashes"], [clash])
         for status in (204, 204):  # Done already is done.
@@ -245,7 +246,7 @@ class Client:
     typed: Counter[str] = field(default_factory=Counter)
 
     def write(self) -> None:
-        blocks = list(self.doc.content)
+        blocks = [block for _, block in blocks_of(self.doc)]
         at = self.random.randrange(len(blocks))
         word = f"{self.person.username}{self.typed.total()}"
         words = text_of(blocks[at]).split(" ")
@@ -331,7 +332,7 @@ class Interleavings(Together):
         for author in authors:
             self.assertEqual(author.doc, now)
         sides = [side for clash in Clash.objects.all() for side in (clash.mine, clash.theirs) if side]
-        shown = [now, *(document_from_json({"type": "doc", "content": side}) for side in sides)]
+        shown = [now, *(document_from_json(of_blocks(side)) for side in sides)]
         found = set(re.findall(r"\w+", " ".join(map(text_of, shown))))
         for author in authors:
             self.assertLessEqual(set(author.typed), found)

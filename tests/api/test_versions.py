@@ -56,7 +56,7 @@ class Versions(ApiTest):
         self.call("GET", f"/pages/{self.visit.pk}/versions/{kept['id']}", status=404)
         self.assertEqual(self.client.get(f"/version/{self.visit.pk}/{kept['id']}").status_code, 404)
         answer = self.client.get(f"/version/{self.walks.pk}/{kept['id']}")
-        self.assertContains(answer, '<div class="text"><p>x</p></div>')
+        self.assertContains(answer, '<div class="text" data-region="main"><p>x</p></div>')
         self.assertContains(answer, '<meta name="robots" content="noindex">')
 
     def test_the_live_text_is_read_where_there_is_one(self):
@@ -241,5 +241,5 @@ class Links(ApiTest):
         row = make("table_row", [make("table_cell", [make("paragraph")], colspan=1, rowspan=5)])
         node = document(paragraph("x"), make("table", [make("table_grid", [row])]))
         problem = self.save(self.walks, node.to_json(), 1, status=422)
-        self.assertEqual(problem["pointer"], "/content/1/content/0")
+        self.assertEqual(problem["pointer"], "/content/0/content/1/content/0")
         self.assertIn("below the last row", problem["detail"])

@@ -8,7 +8,7 @@ from stillpage.pages.models import WorkingCopy
 from stillpage_core.writing import markdown
 
 from ..api.base import PASSWORD
-from ..core.documents import document, every_kind, heading, item, numbered, paragraph
+from ..core.documents import body, document, every_kind, heading, item, numbered, paragraph
 from .base import BrowserTest
 
 
@@ -121,7 +121,7 @@ class Sheet(BrowserTest):
                 paragraph("Level."),
                 heading(3, "Lock 4"),
                 numbered(item(paragraph("a")), item(paragraph("b"))),
-                *[node for node in every_kind().content if node.kind in ("table", "aside", "quotation")],
+                *[node for node in body(every_kind()) if node.kind in ("table", "aside", "quotation")],
             ),
         )
         with self.window() as page:

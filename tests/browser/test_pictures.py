@@ -24,7 +24,7 @@ class PictureTest(BrowserTest):
     def attrs(self, page, index=1):
         self.saved(page)
         self.walks.working_copy.refresh_from_db()
-        return self.walks.working_copy.tree.content[index].attrs
+        return self.walks.working_copy.tree.content[0].content[index].attrs
 
 
 class In(PictureTest):

@@ -8,7 +8,7 @@ from typing import Any
 from hypothesis import strategies as st
 
 from stillpage_core.document import document_from_json
-from stillpage_core.document.node import Mark, Node, make, text_node
+from stillpage_core.document.node import Mark, Node, document_of, make, text_node
 from stillpage_core.document.normal import normal_form
 from stillpage_core.document.tables import squared
 
@@ -98,7 +98,18 @@ def numbered(*items: Node, start: int = 1) -> Node:
 
 
 def document(*blocks: Node) -> Node:
-    return make("doc", blocks or [paragraph()])
+    """A document with these blocks in main, and with the regions among them."""
+    others = [(block.attrs["name"], block.content) for block in blocks if block.kind == "region"]
+    return document_of((block for block in blocks if block.kind != "region"), others)
+
+
+def region(name: str, *blocks: Node) -> Node:
+    return make("region", blocks, name=name)
+
+
+def body(whole: Node) -> tuple[Node, ...]:
+    """The blocks of a document's main region."""
+    return whole.content[0].content
 
 
 def every_kind() -> Node:
@@ -164,6 +175,10 @@ def every_kind() -> Node:
         paragraph("With a note", words("1", link("#a-note"), PLAIN_MARKS[2]), "."),
         numbered(item(paragraph("Measured in a dry summer."), anchor="a-note")),
         paragraph("The end", make("line_break")),
+        region(
+            "side", heading(3, "At the side"), picture(1, place="wide", caption="Beside the page"), paragraph("Low.")
+        ),
+        region("foot", bulleted(item(paragraph("At the foot")))),
     )
 
 
@@ -312,5 +327,18 @@ BLOCKS = st.one_of(
     _TABLES,
     _CALLS,
 )
-DOCUMENTS = st.lists(BLOCKS, min_size=1, max_size=6).map(lambda blocks: normal_form(document(*blocks)))
+_REGIONS = st.lists(
+    st.builds(
+        lambda name, blocks: region(name, *blocks),
+        st.sampled_from(["side", "foot", "a-2"]),
+        st.lists(BLOCKS, min_size=1, max_size=2),
+    ),
+    max_size=2,
+    unique_by=lambda each: each.attrs["name"],
+)
+DOCUMENTS = st.builds(
+    lambda blocks, regions: normal_form(document(*blocks, *regions)),
+    st.lists(BLOCKS, min_size=1, max_size=6),
+    st.one_of(st.just([]), st.just([]), _REGIONS),
+)
 """Any valid document in normal form."""

@@ -36,6 +36,7 @@ from .documents import (
     picture,
     preformatted,
     quotation,
+    region,
     table,
     words,
 )
@@ -79,6 +80,7 @@ SAMPLES: dict[str, tuple[Node, ...]] = {
     "paragraphs in the middle": (paragraph("a", align="centre"),),
     "calls to action": (call_to_action("Get a licence", "https://a.example/"),),
     "dividers": (paragraph("a"), divider(), paragraph("b")),
+    "regions": (paragraph("a"), region("side", heading(2, "B"), paragraph("b")), region("foot", paragraph("c"))),
 }
 _GATES = PictureFile("gates.png", "image/png", b"bytes", 24, 16)
 ORDER = ("html", "md", "docx", "odt", "txt")

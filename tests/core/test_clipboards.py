@@ -9,6 +9,8 @@ from stillpage_core.document import Node
 from stillpage_core.document.walking import text_of, walk
 from stillpage_core.reading import Reading, read_html
 
+from .documents import body
+
 
 def shape(node: Node) -> object:
     """A document as nested names, with its words at the leaves."""
@@ -19,7 +21,7 @@ def shape(node: Node) -> object:
 
 
 def blocks(reading: Reading) -> list[object]:
-    return [shape(block) for block in reading.document.content]
+    return [shape(block) for block in body(reading.document)]
 
 
 def marks(reading: Reading) -> list[tuple[str, list[str]]]:
@@ -50,7 +52,7 @@ class WordProcessors(TestCase):
 
     def test_numbers_of_items_are_kept(self):
         html = "<ol><li value=4>four<li>five<li value=9>nine</ol>"
-        found = read_html(html).document.content
+        found = body(read_html(html).document)
         self.assertEqual([(each.attrs["start"], text_of(each)) for each in found], [(4, "four\nfive"), (9, "nine")])
 
     def test_links_of_web_word_processors_are_not_underlined_once_more(self):

@@ -22,7 +22,7 @@ from stillpage_core.reading.reading import Told
 from stillpage_core.reading.rtf import rtf_pictures, with_rtf_pictures
 
 from . import many
-from .documents import DOCUMENTS
+from .documents import DOCUMENTS, body
 
 FIXTURES = Path(__file__).parents[1] / "fixtures"
 
@@ -30,7 +30,7 @@ FIXTURES = Path(__file__).parents[1] / "fixtures"
 def sketch(node, depth=0):
     """The structure of a document as lines: a textblock with its words, a picture with alt text and caption."""
     lines = []
-    for block in node.content:
+    for block in body(node) if node.kind == "doc" else node.content:
         name = "  " * depth + block.kind + (f" {block.attrs['level']}" if block.kind == "heading" else "")
         if SCHEMA.nodes[block.kind].is_textblock:
             lines.append(f"{name}: {text_of(block)}")
@@ -194,7 +194,7 @@ class FromPrograms(TestCase):
                 """
             ),
         )
-        self.assertEqual(reading.document.content[4].attrs["start"], 3)
+        self.assertEqual(body(reading.document)[4].attrs["start"], 3)
         self.assertNotIn("divider", sketch(reading.document), "the line above the notes is none of the author's")
         (picture,) = reading.pictures
         self.assertEqual((picture.alt, picture.data), ("Closed lock gates", None))

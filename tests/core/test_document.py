@@ -6,7 +6,7 @@ from unittest import TestCase
 import jsonschema
 from hypothesis import given, settings
 
-from stillpage_core.document import document_from_json, normal_form
+from stillpage_core.document import VERSION, document_from_json, normal_form
 from stillpage_core.document.changes import ReplaceText, SetAttributes, apply
 from stillpage_core.document.content import compile_content
 from stillpage_core.document.digest import digest_of
@@ -23,6 +23,7 @@ from . import many
 from .documents import (
     DOCUMENTS,
     STRONG,
+    body,
     bulleted,
     document,
     every_kind,
@@ -31,12 +32,13 @@ from .documents import (
     link,
     paragraph,
     picture,
+    region,
     words,
 )
 
 
 def json_of(*blocks):
-    return {"type": "doc", "content": list(blocks)}
+    return {"type": "doc", "attrs": {"version": VERSION}, "content": [{"type": "region", "content": list(blocks)}]}
 
 
 PARAGRAPH = {"type": "paragraph", "content": [{"type": "text", "text": "hello"}]}
@@ -56,7 +58,7 @@ class ReadingJson(TestCase):
     def test_defaults_are_filled_in(self):
         node = document_from_json(json_of({"type": "picture", "attrs": {"item": 3}}))
         unsaid = dict.fromkeys(("alt", "caption", *PICTURE_SETTING))
-        self.assertEqual(node.content[0].attrs, {"item": 3, "decorative": False, **unsaid})
+        self.assertEqual(body(node)[0].attrs, {"item": 3, "decorative": False, **unsaid})
 
     def refused(self, value, path, words):
         with self.assertRaises(DocumentError) as caught:
@@ -65,26 +67,43 @@ class ReadingJson(TestCase):
         self.assertIn(words, str(caught.exception))
 
     def test_an_unknown_node_is_refused_with_its_path(self):
-        self.refused(json_of(PARAGRAPH, {"type": "marquee"}), (1,), "no kind of node called “marquee”")
+        self.refused(json_of(PARAGRAPH, {"type": "marquee"}), (0, 1), "no kind of node called “marquee”")
 
     def test_an_unknown_mark_is_refused_with_its_path(self):
         text = {"type": "text", "text": "x", "marks": [{"type": "blink"}]}
-        self.refused(json_of({"type": "paragraph", "content": [text]}), (0, 0), "no kind of mark called “blink”")
+        self.refused(json_of({"type": "paragraph", "content": [text]}), (0, 0, 0), "no kind of mark called “blink”")
 
     def test_a_javascript_address_is_refused(self):
         for href in ("javascript:alert(1)", " javascript:x", "data:text/html,x", "JAVASCRIPT:x", "https://a b", "/a"):
             text = {"type": "text", "text": "x", "marks": [{"type": "link", "attrs": {"href": href}}]}
-            self.refused(json_of({"type": "paragraph", "content": [text]}), (0, 0), "is not of the form")
+            self.refused(json_of({"type": "paragraph", "content": [text]}), (0, 0, 0), "is not of the form")
 
     def test_what_may_not_stand_inside_is_refused(self):
         nested = {"type": "paragraph", "content": [PARAGRAPH]}
-        self.refused(json_of(nested), (0, 0), "“paragraph” may not stand inside “paragraph”")
+        self.refused(json_of(nested), (0, 0, 0), "“paragraph” may not stand inside “paragraph”")
         self.refused({"type": "paragraph"}, (), "must be of the type “doc”")
 
     def test_children_out_of_order_are_refused(self):
         wrong = {"type": "list_item", "content": [{"type": "bulleted_list", "content": [{"type": "list_item"}]}]}
-        self.refused(json_of({"type": "bulleted_list", "content": [wrong]}), (0, 0, 0, 0), "must hold")
-        self.refused(json_of(), (), "must hold block+")
+        self.refused(json_of({"type": "bulleted_list", "content": [wrong]}), (0, 0, 0, 0, 0), "must hold")
+        self.refused(json_of(), (0,), "must hold block+")
+        self.refused({"type": "doc", "attrs": {"version": VERSION}}, (), "must hold region+")
+
+    def test_regions_begin_with_main_and_none_stands_twice(self):
+        def of(*names):
+            regions = [{"type": "region", "attrs": {"name": name}, "content": [PARAGRAPH]} for name in names]
+            return {"type": "doc", "attrs": {"version": VERSION}, "content": regions}
+
+        self.assertEqual(
+            [each.attrs["name"] for each in document_from_json(of("main", "b-2", "a")).content][1:], ["b-2", "a"]
+        )
+        self.refused(of("side", "main"), (), "The first region of a document is “main”, not “side”")
+        self.refused(of("main", "side", "side"), (), "The region “side” stands twice")
+        for name in ("Main", "a b", "", "2", "x" * 41):
+            self.refused(of("main", name), (1,), "attribute “name”")
+        self.refused(of("main") | {"content": [PARAGRAPH]}, (0,), "“paragraph” may not stand inside “doc”")
+        inner = {"type": "region", "attrs": {"name": "main"}, "content": of("side")["content"]}
+        self.refused(of("main") | {"content": [inner]}, (0, 0), "“region” may not stand inside “region”")
 
     def test_wrong_attributes_are_refused(self):
         for attrs, said in (
@@ -95,11 +114,13 @@ class ReadingJson(TestCase):
             ({"level": True}, "whole number"),
             ({"level": 2, "colour": "red"}, "no attribute “colour”"),
         ):
-            self.refused(json_of({"type": "heading", "attrs": attrs}), (0,), said)
+            self.refused(json_of({"type": "heading", "attrs": attrs}), (0, 0), said)
 
     def test_control_characters_and_lone_surrogates_are_refused(self):
         for text in ("a\x00b", "a\nb", "\ud800"):
-            self.refused(json_of({"type": "paragraph", "content": [{"type": "text", "text": text}]}), (0, 0), "control")
+            self.refused(
+                json_of({"type": "paragraph", "content": [{"type": "text", "text": text}]}), (0, 0, 0), "control"
+            )
 
     def test_values_that_are_no_nodes_are_refused(self):
         for value in (None, [], "doc", 3, {"type": ["doc"]}, {"type": "doc", "content": {}}, {"type": "doc", "x": 1}):
@@ -143,7 +164,7 @@ class Content(TestCase):
 class NormalForm(TestCase):
     def test_runs_are_joined_and_marks_put_in_order(self):
         tangled = make("paragraph", [words("a"), words("b"), words("c", STRONG, link("page:1"))])
-        normal = normal_form(document(tangled)).content[0]
+        normal = body(normal_form(document(tangled)))[0]
         self.assertEqual(
             [(run.text, [mark.kind for mark in run.marks]) for run in normal.content],
             [("ab", []), ("c", ["link", "strong"])],
@@ -157,7 +178,7 @@ class NormalForm(TestCase):
 class Looking(TestCase):
     def test_the_outline_lists_headings_in_order_with_their_paths(self):
         node = document(heading(2, "One"), paragraph("x"), heading(3, "Two", make("line_break"), "lines"))
-        self.assertEqual(outline(node), [Entry(2, "One", (0,)), Entry(3, "Two lines", (2,))])
+        self.assertEqual(outline(node), [Entry(2, "One", (0, 0)), Entry(3, "Two lines", (0, 2))])
 
     def test_text_parts_blocks_and_breaks_by_line_ends(self):
         node = document(paragraph("a", make("line_break"), "b"), bulleted(item(paragraph("c"))))
@@ -187,14 +208,14 @@ class Looking(TestCase):
 
 class Changes(TestCase):
     def test_attributes_are_set_at_a_path(self):
-        changed = apply(document(paragraph(), heading(5, "x")), [SetAttributes((1,), {"level": 2})])
-        self.assertEqual(changed.content[1].attrs["level"], 2)
+        changed = apply(document(paragraph(), heading(5, "x")), [SetAttributes((0, 1), {"level": 2})])
+        self.assertEqual(body(changed)[1].attrs["level"], 2)
 
     def test_words_are_replaced_and_keep_the_marks_of_the_first(self):
         node = document(
             paragraph("\U0001f9ed see ", words("he", link("page:1")), words("re", link("page:1"), STRONG), "!")
         )
-        changed = apply(node, [ReplaceText((0,), 7, 11, "the walks")])
+        changed = apply(node, [ReplaceText((0, 0), 7, 11, "the walks")])
         self.assertEqual(changed, document(paragraph("\U0001f9ed see ", words("the walks", link("page:1")), "!")))
 
     def test_every_kind_of_node_and_mark_stands_in_the_test_document(self):
@@ -218,8 +239,14 @@ class Digests(TestCase):
     def test_what_the_format_did_not_know_yet_counts_as_its_default(self):
         new = document(paragraph("a"), heading(2, "b")).to_json()
         old = json.loads(json.dumps(new))
-        for block in old["content"]:
+        blocks = old["content"][0]["content"]
+        for block in blocks:
             del block["attrs"]["align"]
         self.assertEqual(digest_of("", "", old), digest_of("", "", new))
-        old["content"][0]["attrs"]["align"] = "end"
+        first = {"type": "doc", "attrs": {"version": 1}, "content": blocks}
+        self.assertEqual(digest_of("", "", first), digest_of("", "", new))
+        blocks[0]["attrs"]["align"] = "end"
         self.assertNotEqual(digest_of("", "", old), digest_of("", "", new))
+        self.assertEqual(digest_of("", "", first), digest_of("", "", old))
+        elsewhere = document(paragraph("a"), region("side", heading(2, "b"))).to_json()
+        self.assertNotEqual(digest_of("", "", elsewhere), digest_of("", "", new))

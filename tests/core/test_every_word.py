@@ -21,6 +21,7 @@ from .documents import (
     FRENCH,
     TONE,
     aside,
+    body,
     bulleted,
     cell,
     document,
@@ -211,7 +212,7 @@ class Pages(TestCase):
         )
         document = read_html(html).document
         self.assertEqual(
-            [block.kind for block in document.content], ["heading", "paragraph", "numbered_list", "paragraph"]
+            [block.kind for block in body(document)], ["heading", "paragraph", "numbered_list", "paragraph"]
         )
         self.assertEqual(text_of(document), "A\nW1\nN\nAfter")
 
@@ -230,7 +231,7 @@ class Pages(TestCase):
         )
         document = read_html(html).document
         self.assertEqual(kinds(document).count("preformatted"), 3)
-        self.assertEqual([block.kind for block in document.content], ["bulleted_list", "quotation", "table"])
+        self.assertEqual([block.kind for block in body(document)], ["bulleted_list", "quotation", "table"])
         self.assertIn("open  gate", text_of(document))
 
 
@@ -303,8 +304,8 @@ class OutAndBack(TestCase):
         page = document(paragraph(words("down", link("#the-gates"))), heading(2, "The gates"))
         for ending in ("docx", "odt"):
             back = FORMATS[ending].read(FORMATS[ending].write(page, Carried()), Arriving(), 1).document
-            self.assertEqual(back.content[1].attrs["anchor"], "the-gates")
-            self.assertEqual(back.content[0].content[0].marks[0].attrs["href"], "#the-gates")
+            self.assertEqual(body(back)[1].attrs["anchor"], "the-gates")
+            self.assertEqual(body(back)[0].content[0].marks[0].attrs["href"], "#the-gates")
 
     def test_words_in_the_language_of_the_page_are_not_marked(self):
         lang = '<w:r><w:rPr><w:lang w:val="{}"/></w:rPr><w:t xml:space="preserve">{}</w:t></w:r>'
@@ -322,7 +323,7 @@ class OutAndBack(TestCase):
             (picture(1), replace(gates, alt="From the library"), ("From the library", False)),
         ):
             data = FORMATS["html"].write(document(own), Carried(pictures={1: file}))
-            (came,) = FORMATS["html"].read(data, Arriving(), 1).document.content
+            (came,) = body(FORMATS["html"].read(data, Arriving(), 1).document)
             self.assertEqual((came.attrs["alt"], came.attrs["decorative"]), expected)
         carried = Carried(pictures={1: replace(gates, alt="From the library")})
         for ending in ("md", "txt"):
@@ -354,7 +355,7 @@ class MarkdownFiles(TestCase):
     def test_contents_lead_to_headings_by_the_rule_of_others(self):
         source = "[search](#explorersearch) [again](#gates-1) [own](#the-end)\n\n## explorer.search()\n\n## Gates\n\n"
         page = read_markdown(source + "## Gates\n\n## The end\n").document
-        self.assertEqual([each.attrs["anchor"] for each in page.content[1:]], ["explorersearch", None, "gates-1", None])
+        self.assertEqual([each.attrs["anchor"] for each in body(page)[1:]], ["explorersearch", None, "gates-1", None])
 
     def test_a_description_goes_out_and_comes_back(self):
         carried = Carried("Walks", description='Where it\'s good to walk: "here"')
@@ -376,9 +377,7 @@ class Painted(TestCase):
     def test_a_link_to_a_section_leads_to_its_heading(self):
         html = '<p><a href="#s">a</a></p><section id="s"><div><h2>Gates</h2></div><p>x</p></section>'
         page = read_html(html).document
-        self.assertEqual(
-            (page.content[0].content[0].marks[0].attrs["href"], page.content[1].attrs["anchor"]), ("#s", "s")
-        )
+        self.assertEqual((body(page)[0].content[0].marks[0].attrs["href"], body(page)[1].attrs["anchor"]), ("#s", "s"))
 
     def test_lines_indented_by_tabs_are_no_table(self):
         reading = read_text("\tone line\n\tand another\n")
@@ -392,26 +391,26 @@ class Painted(TestCase):
     def test_a_bold_line_that_names_a_table_is_its_caption(self):
         html = "<p><b>Table 10.1 Rise of the locks</b></p><table><tr><th>a</th></tr><tr><td>b</td></tr></table>"
         document_ = read_html(html).document
-        self.assertEqual([block.kind for block in document_.content], ["table"])
-        self.assertEqual(text_of(document_.content[0].content[0]), "Table 10.1 Rise of the locks")
+        self.assertEqual([block.kind for block in body(document_)], ["table"])
+        self.assertEqual(text_of(body(document_)[0].content[0]), "Table 10.1 Rise of the locks")
         sentence = read_html(html.replace("<b>Table 10.1 Rise of the locks</b>", "Table 10.1 shows the rise.")).document
-        self.assertEqual([block.kind for block in sentence.content], ["paragraph", "table"])
+        self.assertEqual([block.kind for block in body(sentence)], ["paragraph", "table"])
         document_ = read_html("<p><b>Table 10.1 Rise of the locks</b></p><p>Stands elsewhere.</p>").document
-        self.assertEqual(document_.content[0].kind, "heading")
+        self.assertEqual(body(document_)[0].kind, "heading")
 
     def test_a_line_below_a_picture_that_names_it_is_its_caption(self):
         html = '<p><img src="a.png" alt="Gates"></p><p>Figure 3. The <b>gates</b> of Lock 4</p><p>End.</p>'
         reading = read_html(html)
-        self.assertEqual([block.kind for block in reading.document.content], ["picture", "paragraph"])
-        self.assertEqual(reading.document.content[0].attrs["caption"], "Figure 3. The gates of Lock 4")
+        self.assertEqual([block.kind for block in body(reading.document)], ["picture", "paragraph"])
+        self.assertEqual(body(reading.document)[0].attrs["caption"], "Figure 3. The gates of Lock 4")
         self.assertIn("became its caption", told(reading))
         sentence = read_html(html.replace("Figure 3. The", "Figure 3 shows the").replace("4</p>", "4.</p>")).document
-        self.assertEqual([block.kind for block in sentence.content], ["picture", "paragraph", "paragraph"])
+        self.assertEqual([block.kind for block in body(sentence)], ["picture", "paragraph", "paragraph"])
 
     def test_a_listing_with_the_numbers_of_its_lines_is_code(self):
         html = "<table><tr><td><pre>9\n10</pre></td><td><pre>open()\nshut()</pre></td></tr></table>"
         reading = read_html(html)
-        self.assertEqual([block.kind for block in reading.document.content], ["preformatted"])
+        self.assertEqual([block.kind for block in body(reading.document)], ["preformatted"])
         self.assertEqual(text(reading), "open()\nshut()")
         self.assertIn("numbers before lines of code", told(reading))
         other = read_html(html.replace("9\n10", "9\n11"))
@@ -448,27 +447,27 @@ class LinksAndNames(TestCase):
         html = '<p><a href="#p">down</a> <a href="#q">again</a></p><h2>Gates</h2><p>a</p><p id="p">b <a id="q"></a></p>'
         reading = read_html(html)
         hrefs = {mark.attrs["href"] for _, node in walk(reading.document) for mark in node.marks}
-        self.assertEqual((hrefs, reading.document.content[1].attrs["anchor"]), ({"#p"}, "p"))
+        self.assertEqual((hrefs, body(reading.document)[1].attrs["anchor"]), ({"#p"}, "p"))
         self.assertIn("2 links to places within sections lead to their headings", told(reading))
         heading_ = '<w:p><w:pPr><w:outlineLvl w:val="0"/></w:pPr><w:r><w:t>Gates</w:t></w:r></w:p>'
         mark = '<w:bookmarkStart w:id="1" w:name="p"/><w:bookmarkEnd w:id="1"/>'
-        body = p('<w:hyperlink w:anchor="p"><w:r><w:t>down</w:t></w:r></w:hyperlink>') + heading_ + p(mark, "b")
-        page = read_docx(docx_with(body))
+        link_ = p('<w:hyperlink w:anchor="p"><w:r><w:t>down</w:t></w:r></w:hyperlink>')
+        page = read_docx(docx_with(link_ + heading_ + p(mark, "b")))
         self.assertIn("leads to its heading", told(page))
-        self.assertEqual(page.document.content[1].attrs["anchor"], "p")
+        self.assertEqual(body(page.document)[1].attrs["anchor"], "p")
         odt_ = read_odt(
             odt_with(
                 '<text:p><text:a xlink:href="#p">down</text:a></text:p><text:h text:outline-level="1">Gates</text:h>'
                 '<text:p><text:bookmark text:name="p"/>b</text:p>'
             )
         )
-        self.assertEqual(odt_.document.content[1].attrs["anchor"], "p")
+        self.assertEqual(body(odt_.document)[1].attrs["anchor"], "p")
         self.assertIn("leads to its heading", told(odt_))
 
     def test_names_behind_headings_are_their_anchors(self):
         source = "[a](#x) [b](#y) [c](#z) [d](#Top)\n\n## A {#x}\n\n## B {: #y }\n\n## <a name='z'></a> C\n\n"
         page = read_markdown(f"{source}<a id='Top'></a>\n\n## D {{not a name}}\n").document
-        found = [(text_of(block), block.attrs["anchor"]) for block in page.content if block.kind == "heading"]
+        found = [(text_of(block), block.attrs["anchor"]) for block in body(page) if block.kind == "heading"]
         self.assertEqual(found, [("A", "x"), ("B", "y"), ("C", "z"), ("D {not a name}", "Top")])
 
     def test_a_picture_in_the_first_row_of_a_table_stays(self):

@@ -11,7 +11,7 @@ from unittest import TestCase
 from unittest.mock import patch
 
 import stillpage_core
-from stillpage_core.document.node import make, text_node
+from stillpage_core.document.node import document_of, make, text_node
 from stillpage_core.document.schema import SCHEMA
 from stillpage_core.kinds import KINDS
 from stillpage_core.kinds.ways import all_ways, ways_of
@@ -131,17 +131,17 @@ class Registered(TestCase):
 
     def test_every_kind_without_an_element_has_a_way_of_its_own(self):
         bare = [kind.name for kind in SCHEMA.nodes.values() if kind.element is None]
-        self.assertEqual({name for name in bare if not ways_of(name).storable}, {"doc", "table", "text"})
+        self.assertEqual({name for name in bare if not ways_of(name).storable}, {"doc", "region", "table", "text"})
 
 
 class Policies(TestCase):
     def test_a_page_of_words_and_pictures_loads_nothing_that_not_every_page_does(self):
-        document = make("doc", [make("paragraph", [text_node("x")]), make("picture", item=1)])
+        document = document_of([make("paragraph", [text_node("x")]), make("picture", item=1)])
         self.assertEqual(policy_of(document), policy_of())
         self.assertNotIn("script-src", policy_of())
 
     def test_nothing_is_loaded_in_a_way_that_no_page_may(self):
-        document = make("doc", [make("divider")])
+        document = document_of([make("divider")])
         for said in (
             ("script-src", "'unsafe-inline'"),
             ("frame-src", "*"),

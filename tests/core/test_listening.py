@@ -121,9 +121,9 @@ class Said(TestCase):
         self.assertEqual(
             [(line.says, line.language, line.path) for line in lines(heading(2, "a"), french)],
             [
-                ("heading level 2, a", "en", (0,)),
-                ("A lock is an", "en", (1,)),
-                ("écluse", "fr", (1,)),
-                ("there.", "en", (1,)),
+                ("heading level 2, a", "en", (0, 0)),
+                ("A lock is an", "en", (0, 1)),
+                ("écluse", "fr", (0, 1)),
+                ("there.", "en", (0, 1)),
             ],
         )

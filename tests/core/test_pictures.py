@@ -27,7 +27,7 @@ from stillpage_core.media.pictures import (
     sniff,
 )
 from stillpage_core.media.plan import LADDER, is_drawing, plan
-from stillpage_core.media.shown import DENSEST, shown, shown_size, taken_by_most
+from stillpage_core.media.shown import DENSEST, USUAL, shown, shown_size, taken_by_most
 from stillpage_core.resolving import ImageFile, PictureTarget
 
 from .documents import SETTINGS
@@ -131,14 +131,14 @@ def target(width=4000, height=3000, **more):
 class Shows(TestCase):
     @given(SETTINGS, SIDES, SIDES)
     def test_never_larger_than_the_original_or_its_place(self, setting, width, height):
-        at = shown(target(width, height), {**UNSAID, **setting})
+        at = shown(target(width, height), {**UNSAID, **setting}, USUAL)
         most = {"start": 480, "end": 480, "wide": 1120}.get(setting.get("place", ""), 720)
         self.assertLessEqual(at.width, min(most, max(width, height)))
         self.assertGreaterEqual(at.height, 1)
 
     @given(st.integers(16, 1120), st.sampled_from((1, 1.5, 2, 3)))
     def test_some_file_is_at_most_half_as_wide_again_as_needed_and_never_too_small(self, width, density):
-        at = shown(target(), {**UNSAID, "width": width, "place": "wide"})
+        at = shown(target(), {**UNSAID, "width": width, "place": "wide"}, USUAL)
         offered = [int(each.split()[1][:-1]) for each in at.sources[0].srcset.split(", ")]
         enough = [each for each in offered if each >= width * density]
         if width * density <= LADDER[-2]:
@@ -147,17 +147,17 @@ class Shows(TestCase):
         self.assertLessEqual(min(enough, default=0), width * DENSEST * 1.5 + LADDER[0])
 
     def test_a_drawing_of_lines_may_be_larger_than_it_says_it_is(self):
-        self.assertEqual(shown_size({**UNSAID, "width": 600}, (120, 60), drawn=True), (600, 300))
-        self.assertEqual(shown_size(UNSAID, (120, 60), drawn=True), (120, 60))
-        self.assertEqual(shown_size({**UNSAID, "width": 600}, (120, 60)), (120, 60))
+        self.assertEqual(shown_size({**UNSAID, "width": 600}, (120, 60), USUAL, drawn=True), (600, 300))
+        self.assertEqual(shown_size(UNSAID, (120, 60), USUAL, drawn=True), (120, 60))
+        self.assertEqual(shown_size({**UNSAID, "width": 600}, (120, 60), USUAL), (120, 60))
 
     def test_a_cut_that_is_not_made_yet_is_shown_from_the_whole(self):
-        at = shown(target(), {**UNSAID, "ratio": "1:1"})
+        at = shown(target(), {**UNSAID, "ratio": "1:1"}, USUAL)
         self.assertEqual((at.width, at.height), (720, 720))
         self.assertTrue(at.src)
 
     def test_a_page_is_weighed_by_the_newest_format_for_a_dense_screen(self):
-        self.assertEqual(taken_by_most(target(), UNSAID).address, "/1440.avif")
+        self.assertEqual(taken_by_most(target(), UNSAID, USUAL).address, "/1440.avif")
 
 
 SVG = '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" viewBox="0 0 40 30">{}</svg>'

@@ -28,6 +28,7 @@ from .documents import (
     EMPHASIS,
     PLAIN_MARKS,
     STRONG,
+    body,
     bulleted,
     divider,
     document,
@@ -80,7 +81,7 @@ class OtherHtml(TestCase):
 
     def test_a_level_1_heading_lowers_all(self):
         reading = read_html("<h1>A</h1><h2>B</h2><h6>C</h6>")
-        self.assertEqual([block.attrs["level"] for block in reading.document.content], [2, 3, 6])
+        self.assertEqual([block.attrs["level"] for block in body(reading.document)], [2, 3, 6])
         self.assertIn("lowered", reading.messages[0].sentence)
 
     def test_preformatted_text_keeps_its_lines_and_names_its_language(self):
@@ -132,7 +133,9 @@ class OtherHtml(TestCase):
 
 class PublishedHtml(TestCase):
     def html(self, *blocks):
-        return published_html(document(*blocks), KNOWN)
+        html = published_html(document(*blocks), KNOWN)
+        self.assertRegex(html, '(?s)^<div class="text" data-region="main">.*</div>$')
+        return html.removeprefix('<div class="text" data-region="main">').removesuffix("</div>")
 
     def test_headings_get_anchors_of_their_own(self):
         html = self.html(heading(2, "Före & after"), heading(2, "Före, after"), heading(3, "Main"))

@@ -15,7 +15,7 @@ import stillpage_core
 from stillpage_core.__main__ import main
 from stillpage_core.comparing import places_that_differ
 from stillpage_core.media.pictures import PictureError, check_size, sniff
-from stillpage_core.media.shown import COLUMN, EDGE, WIDE
+from stillpage_core.media.shown import EDGE, USUAL
 from stillpage_core.rules import shared
 from stillpage_core.sites import AddressError, check_slug, page_path, slug_from_title
 from stillpage_core.writing.anchors import anchors_of, slug
@@ -51,14 +51,14 @@ class Borders(TestCase):
 class WhatBothSidesKnow(TestCase):
     def test_the_theme_has_the_widths_that_pictures_are_made_for(self):
         theme = (CORE.parent / "theme" / "page.css").read_text()
-        self.assertIn(f"--measure: {COLUMN}px;", theme)
-        self.assertIn(f"--across: min({WIDE}px, 100vw - 2 * var(--edge))", theme)
+        self.assertIn(f"--measure: {USUAL.column}px;", theme)
+        self.assertIn(f"--wide: {USUAL.wide}px;", theme)
         self.assertIn(f"--edge: {EDGE}px;", theme)
 
     def test_what_is_written_out_is_what_the_core_says(self):
         rules = shared()
         self.assertEqual(rules["anchors"]["folded"]["ß"], "ss")
-        self.assertEqual(rules["pictures"]["wide"], WIDE)
+        self.assertEqual(rules["pictures"]["edge"], EDGE)
         self.assertIn(".mkd", rules["files"]["texts"])
         self.assertIn("image/avif", rules["files"]["pictures"])
 

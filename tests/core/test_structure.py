@@ -13,6 +13,7 @@ from stillpage_core.writing import markdown, plain_text, published_html
 
 from .documents import (
     aside,
+    body,
     bulleted,
     call_to_action,
     cell,
@@ -131,12 +132,12 @@ class OtherHtml(TestCase):
             "<tr><td colspan=9 rowspan=9>4<tr><td><h3>5</h3><table><tr><td>deep</table></table>"
         ).document
         document_from_json(found.to_json())
-        self.assertEqual(found.content[0].kind, "table")
+        self.assertEqual(body(found)[0].kind, "table")
         self.assertIn("deep", plain_text(found))
 
     def test_a_quotation_with_words_straight_within_is_one_paragraph(self):
         found = read_html("<blockquote>It <em>never</em> hurries.<footer>A warden</footer></blockquote>").document
-        quoted, source = found.content[0].content
+        quoted, source = body(found)[0].content
         self.assertEqual(plain_text(document(*quoted.content)), "It never hurries.\n")
         self.assertEqual(source.content[0].text, "A warden")
 
@@ -147,7 +148,7 @@ class OtherHtml(TestCase):
             "<ul><li>a</li><div><ul><li>b</li></ul><hr><h2>c</h2></div></ul>"
         ).document
         document_from_json(found.to_json())
-        self.assertEqual([block.kind for block in found.content], ["aside", "paragraph", "bulleted_list"])
+        self.assertEqual([block.kind for block in body(found)], ["aside", "paragraph", "bulleted_list"])
         said = plain_text(found).replace("- ", "").split()
         self.assertEqual(said, ["Note", "Before", "within", "after", "Please", "come", "soon", "a", "b", "c"])
 
@@ -156,7 +157,7 @@ class OtherHtml(TestCase):
             '<p><span lang="fr">écluse</span> <abbr title="Varrow Canal Trust">VCT</abbr> <abbr>x</abbr>'
             '<math><semantics><mi>x</mi><annotation encoding="application/x-tex">x</annotation></semantics></math></p>'
         ).document
-        first, _, second, third, last = found.content[0].content
+        first, _, second, third, last = body(found)[0].content
         self.assertEqual(first.marks[0].attrs, {"code": "fr"})
         self.assertEqual(second.marks[0].attrs, {"expansion": "Varrow Canal Trust"})
         self.assertEqual((third.text, third.marks), (" x", ()))

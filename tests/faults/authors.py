@@ -91,7 +91,8 @@ class Writer(Author):
 
     def _with(self, word: str) -> dict[str, Any]:
         """The text with one more word in the paragraph of this writer, or with that paragraph."""
-        blocks = list(self.began["document"]["content"])
+        main, *others = self.began["document"]["content"]
+        blocks = list(main["content"])
         for index, block in enumerate(blocks):
             words = "".join(part.get("text", "") for part in block.get("content", []))
             if block["type"] == "paragraph" and words.startswith(f"{self.name_}1"):
@@ -99,7 +100,7 @@ class Writer(Author):
                 break
         else:
             blocks.append(paragraph(word))
-        return {**self.began, "document": {**self.began["document"], "content": blocks}}
+        return {**self.began, "document": {**self.began["document"], "content": [{**main, "content": blocks}, *others]}}
 
 
 class Publisher(Writer):
@@ -113,10 +114,10 @@ class Publisher(Writer):
         self.acknowledged = number
 
     def _with(self, word: str) -> dict[str, Any]:
-        blocks = [*self.began["document"]["content"]]
-        if self.acknowledged:
-            blocks.pop()
-        document = {**self.began["document"], "content": [*blocks, paragraph(f"Published {word}.")]}
+        main, *others = self.began["document"]["content"]
+        blocks = main["content"][:-1] if self.acknowledged else main["content"]
+        main = {**main, "content": [*blocks, paragraph(f"Published {word}.")]}
+        document = {**self.began["document"], "content": [main, *others]}
         return {**self.began, "document": document}
 
 

@@ -201,11 +201,10 @@ class Full(TestCase):
             upload = {"name": "a.jpg", "size": 1000}
 
             def save(word: str) -> int:
-                blocks = [
-                    *text["document"]["content"],
-                    {"type": "paragraph", "content": [{"type": "text", "text": word}]},
-                ]
-                body = {**draft, "document": {**text["document"], "content": blocks}, "base": text["revision"]}
+                main, *others = text["document"]["content"]
+                last = {"type": "paragraph", "content": [{"type": "text", "text": word}]}
+                regions = [{**main, "content": [*main["content"], last]}, *others]
+                body = {**draft, "document": {**text["document"], "content": regions}, "base": text["revision"]}
                 answer = wren.ask(f"/api/pages/{number}/working-copy", "PUT", body)
                 if answer.status == 200:
                     text["revision"] = answer.json["revision"]

@@ -7,7 +7,7 @@ from unittest import TestCase
 
 from stillpage_core.media.editing import EDITS
 from stillpage_core.media.plan import plan
-from stillpage_core.media.shown import picture_cut, shown
+from stillpage_core.media.shown import Room, picture_cut, shown
 from stillpage_core.resolving import ImageFile, PictureTarget
 
 from .bundles import answers_of
@@ -19,10 +19,11 @@ class SheetAgainstCore(TestCase):
     def test_three_thousand_pictures_are_shown_the_same(self):
         chance = random.Random(SEED)
         cases = [self.case(chance) for _ in range(CASES)]
-        answers = answers_of("pictures", [json.dumps({"item": item, "attrs": attrs}) for _, item, attrs in cases])
+        given = [{"item": item, "attrs": attrs, "room": asdict(room)} for _, item, attrs, room in cases]
+        answers = answers_of("pictures", [json.dumps(each) for each in given])
         self.assertEqual(len(answers), CASES)
-        for (target, _, attrs), line in zip(cases, answers, strict=True):
-            at = asdict(shown(target, attrs))
+        for (target, _, attrs, room), line in zip(cases, answers, strict=True):
+            at = asdict(shown(target, attrs, room))
             wanted = {"cut": picture_cut(target, attrs).key, **at, "sources": list(at["sources"])}
             self.assertEqual(json.loads(line), wanted, (target.width, target.height, target.edits, attrs))
 
@@ -46,7 +47,7 @@ class SheetAgainstCore(TestCase):
             files = (ImageFile("/lines.svg", width, height, 9, "image/svg+xml", ""),)
         target = PictureTarget(1, "Lock", "", files, width=width, height=height, **mark)
         item = {"width": width, "height": height, "edits": own, "files": [asdict(file) for file in files]}
-        return target, item, attrs
+        return target, item, attrs, Room(chance.choice((720, chance.randint(200, 900))), chance.randint(900, 1200))
 
     def edits(self, chance):
         edits = dict.fromkeys(EDITS)

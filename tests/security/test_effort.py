@@ -237,7 +237,7 @@ class Told(ApiTest):
     def test_pasting_reading_checking_and_saving(self):
         long = a_document(*["x"] * 2000)
         before = self.walks.working_copy.revision
-        place = {"container": "doc", "under": 1, "taken": []}
+        place = {"container": "region", "under": 1, "taken": []}
         text = {"title": "T", "description": "", "document": long}
         here = f"/pages/{self.walks.pk}"
         with override_settings(COMPUTING_STEPS=300):

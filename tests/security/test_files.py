@@ -16,7 +16,7 @@ from stillpage.people.models import Role, Session
 from stillpage.publishing.models import LiveCopy, ReaderPass
 from stillpage.trail.models import Entry
 
-from ..api.base import ApiTest, CommittedApiTest, a_document, a_person, a_picture, a_site
+from ..api.base import ApiTest, CommittedApiTest, a_document, a_person, a_picture, a_site, blocks_in
 
 PAPERS = FOLDER / "documents"
 
@@ -31,13 +31,13 @@ def a_paper(person, name="volunteer-handbook.pdf", **facts):
 def linking(item, words="our handbook"):
     document = a_document("The handbook: ")
     mark = {"type": "link", "attrs": {"href": f"item:{item.pk}", "title": None, "new_window": False}}
-    document["content"][0]["content"].append({"type": "text", "text": words, "marks": [mark]})
+    blocks_in(document)[0]["content"].append({"type": "text", "text": words, "marks": [mark]})
     return document
 
 
 def showing(item):
     document = a_document("A picture.")
-    document["content"].append({"type": "picture", "attrs": {"item": item.pk}})
+    blocks_in(document).append({"type": "picture", "attrs": {"item": item.pk}})
     return document
 
 
@@ -239,7 +239,7 @@ class Exports(CommittedApiTest):
         picture = a_picture(self.author, colour="#765")
         Item.objects.filter(pk=picture.pk).update(restricted=True)
         document = linking(paper)
-        document["content"] += [*linking(open_paper)["content"], *showing(picture)["content"]]
+        blocks_in(document).extend([*blocks_in(linking(open_paper)), *blocks_in(showing(picture))])
         self.save(self.walks, document, 1)
         self.publish(self.walks)
         archive = zipfile.ZipFile(BytesIO(b"".join(export_site(self.site))))

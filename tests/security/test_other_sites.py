@@ -14,7 +14,7 @@ from stillpage.library.files import address_of
 from stillpage.people.models import Role
 from stillpage.publishing import page_memory
 
-from ..api.base import QUICK_HASHERS, MediaFolder, a_document, a_person
+from ..api.base import QUICK_HASHERS, MediaFolder, a_document, a_person, blocks_in
 from .two_sites import SECRET, make_two_sites, state_of
 
 WITHOUT_NUMBERS = {
@@ -58,9 +58,9 @@ class OtherSites(MediaFolder, TestCase):
             link(f"item:{self.minutes.pk}", "three"),
         ]
         document = a_document("Words.")
-        document["content"][0]["content"] += links
-        document["content"].append({"type": "picture", "attrs": {"item": self.picture.pk}})
-        document["content"].append({"type": "picture", "attrs": {"item": self.binned.pk}})
+        blocks_in(document)[0]["content"] += links
+        blocks_in(document).append({"type": "picture", "attrs": {"item": self.picture.pk}})
+        blocks_in(document).append({"type": "picture", "attrs": {"item": self.binned.pk}})
         return document
 
     def numbers(self, page):
@@ -84,7 +84,7 @@ class OtherSites(MediaFolder, TestCase):
     def bodies(self):
         text = {"title": "Ours", "description": "", "document": self.naming()}
         items = [self.picture.pk, self.minutes.pk, self.binned.pk]
-        place = {"container": "doc", "under": 1, "taken": []}
+        place = {"container": "region", "under": 1, "taken": []}
         html = f'<p><a href="page:{self.shut.pk}">a</a> <a href="item:{self.minutes.pk}">b</a></p>'
         html += f'<img src="{address_of(self.picture.files.last())}"><img src="item:{self.picture.pk}">'
         html += f'<a href="{self.theirs.origin}{self.shut.path}">c</a>'
@@ -154,7 +154,13 @@ class OtherSites(MediaFolder, TestCase):
         if path in ("/api/read", f"/api/sites/{self.theirs.pk}/import", "/api/items"):
             given = BytesIO(b"## A page\n\nWords.\n")
             given.name = "a.md"
-            form = {"container": "doc", "file": given, "files": given, "folder": self.folder.pk, "parent": self.shut.pk}
+            form = {
+                "container": "region",
+                "file": given,
+                "files": given,
+                "folder": self.folder.pk,
+                "parent": self.shut.pk,
+            }
             return self.client.post(path, form)
         return self.client.generic(
             method.upper(), path, json.dumps(body) if body is not None else b"", "application/json"

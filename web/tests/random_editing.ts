@@ -76,8 +76,14 @@ const START = toEditor({
   description: "",
   document: {
     type: "doc",
-    attrs: { version: 1 },
-    content: [{ type: "paragraph", attrs: { style: null, align: null } }],
+    attrs: { version: 2 },
+    content: [
+      {
+        type: "region",
+        attrs: { name: "main" },
+        content: [{ type: "paragraph", attrs: { style: null, align: null } }],
+      },
+    ],
   },
 })
 const WORDS = ["the lock ", "water", "a 🧭 b", "é<&>", " ", "31 km", "gates and sluices"]

@@ -9,6 +9,7 @@ from collections.abc import Iterator
 
 from ...document.changes import ReplaceNodes
 from ...document.node import make
+from ...document.walking import text_of
 from ...reading.mending import is_bold_line
 from ..finding import Finding, Repair, Rule
 from ..subject import Subject
@@ -27,18 +28,21 @@ RULE = Rule(
 
 
 def check(subject: Subject) -> Iterator[Finding]:
-    blocks = subject.document.content
-    nothing_else = len(blocks) == len(subject.headings) and not any(each.text for each in subject.headings)
+    only_empty = [
+        all(block.kind == "heading" and not text_of(block).strip() for block in region.content)
+        for region in subject.document.content
+    ]
     above = 1
     for index, heading in enumerate(subject.headings):
         words = subject.at(heading.path).content
         if not any(node.text.strip() for node in words):
-            place = heading.path[0]
+            region, place = heading.path
+            blocks = subject.document.content[region].content
             beside = [blocks[each].kind for each in (place - 1, place + 1) if 0 <= each < len(blocks)]
             painted = place > 0 and blocks[place - 1].kind == "paragraph" and is_bold_line(blocks[place - 1])
             below = subject.headings[index + 1].level if index + 1 < len(subject.headings) else 2
             # Even when all are taken away at once, there is somewhere left to write.
-            rest = (make("paragraph"),) if nothing_else and place == len(blocks) - 1 else ()
+            rest = (make("paragraph"),) if only_empty[region] and place == len(blocks) - 1 else ()
             away = Repair("Take the empty heading away", (ReplaceNodes(heading.path, 1, rest),))
             # Taken away, it must leave no gap in the levels, no two lists side by side, and no bold line above text.
             good = below <= above + 1 and sum(kind.endswith("_list") for kind in beside) < 2 and not painted

@@ -11,6 +11,7 @@ from collections import Counter
 from collections.abc import Callable, Iterator
 
 from ...document.outline import Entry
+from ...errors import Path
 from ...reading.mending import is_all
 from ..finding import Finding, Rule
 from ..subject import Subject
@@ -51,10 +52,10 @@ def check(subject: Subject) -> Iterator[Finding]:
         named = [heading for heading in group if 0 < len(heading.text) <= LONGEST]
         if len(named) < 3:
             continue
-        told: set[int] = set()
+        told: set[Path] = set()
         for finding in (*_counted(named), *_formed(named), *_painted(named, subject)):
-            if finding.path[0] not in told:
-                told.add(finding.path[0])
+            if finding.path not in told:
+                told.add(finding.path)
                 yield finding
 
 

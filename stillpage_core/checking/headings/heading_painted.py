@@ -10,6 +10,7 @@ from collections.abc import Iterator
 
 from ...document.changes import ReplaceNodes
 from ...document.node import Node, make
+from ...document.walking import blocks_of
 from ...reading.mending import is_all, is_bold_line, is_line, without_mark
 from ..finding import Finding, Repair, Rule
 from ..subject import Subject
@@ -32,21 +33,21 @@ RULE = Rule(
 
 
 def check(subject: Subject) -> Iterator[Finding]:
-    blocks = subject.document.content
     level = 1
-    for index, block in enumerate(blocks):
+    for path, block in blocks_of(subject.document):
         if block.kind == "heading":
             level = block.attrs["level"]
             continue
-        follows = blocks[index + 1] if index + 1 < len(blocks) else None
+        beside = subject.document.content[path[0]].content
+        follows = beside[path[1] + 1] if path[1] + 1 < len(beside) else None
         if block.kind != "paragraph" or follows is None or not is_bold_line(block) or is_line(follows):
             continue
         fitting = min(6, level + 1)
         yield RULE.finding(
             f"{said(''.join(node.text for node in block.content))} is a bold line, and acts as a heading.",
-            (index,),
+            path,
             None,
-            Repair(f"Make it a heading of level {fitting}", (ReplaceNodes((index,), 1, (_heading(block, fitting),)),)),
+            Repair(f"Make it a heading of level {fitting}", (ReplaceNodes(path, 1, (_heading(block, fitting),)),)),
         )
 
 

@@ -10,7 +10,6 @@ from ..subject import Subject
 
 
 def containers(subject: Subject) -> Iterator[tuple[Path, tuple[Node, ...]]]:
-    """The document, and everything in it that may hold paragraphs and lists side by side, with its blocks."""
-    yield (), subject.document.content
-    for placed in subject.nodes("quotation_words", "aside", "table_cell", "table_header"):
+    """Everything in the document that may hold paragraphs and lists side by side, with its blocks."""
+    for placed in subject.nodes("region", "quotation_words", "aside", "table_cell", "table_header"):
         yield placed.path, placed.node.content

@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...document.changes import ReplaceNodes
-from ...document.node import Node, make
+from ...document.node import Node, document_of
 from ...reading.mending import typed_lists
 from ...writing.text import plain_text
 from ..finding import Finding, Repair, Rule
@@ -35,7 +35,7 @@ RULE = Rule(
 def check(subject: Subject) -> Iterator[Finding]:
     for path, blocks in containers(subject):
         for typed, (first, end, made) in _regions(blocks):
-            begin = plain_text(make("doc", blocks[typed : typed + 1])).split("\n")[0]
+            begin = plain_text(document_of(blocks[typed : typed + 1])).split("\n")[0]
             change = ReplaceNodes((*path, first), end - first, tuple(made))
             yield RULE.finding(
                 f"The lines from {said(begin, 40)} on are a list that was typed by hand.",

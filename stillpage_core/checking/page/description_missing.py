@@ -38,7 +38,7 @@ def _first_sentences(subject: Subject) -> str:
     """As many whole sentences of the first paragraph of running text as are shown."""
     for words in subject.running:
         flat = words.flat
-        if "\ufffc" in flat or len(flat) < 40 or words.within != ("doc",):
+        if "\ufffc" in flat or len(flat) < 40 or words.within != ("doc", "region"):
             continue
         taken = ""
         for start, end in sentences(flat):

@@ -24,7 +24,7 @@ def check(subject: Subject) -> Iterator[Finding]:
     for placed in subject.nodes("picture"):
         if subject.resolver.picture(placed.node.attrs["item"]) is None:
             caption = placed.node.attrs["caption"]
-            alone = len(subject.document.content) == 1 or placed.within[-1] != "doc"
+            alone = placed.within[-1] != "region" or len(subject.at(placed.path[:-1]).content) == 1
             rest = (make("paragraph", [text_node(caption)] if caption else []),) if caption or alone else ()
             yield RULE.finding(
                 "This picture is no longer in the media library.",

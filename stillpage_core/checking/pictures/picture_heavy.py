@@ -29,6 +29,6 @@ def check(subject: Subject) -> Iterator[Finding]:
     for use in pictures(subject):
         if not use.target.files:
             continue
-        size = taken_by_most(use.target, use.node.attrs).size
+        size = taken_by_most(use.target, use.node.attrs, subject.room_of(use.path)).size
         if size > HEAVIEST:
             yield RULE.finding(f"Most readers load {in_words(size)} for the picture “{use.target.title}”.", use.path)

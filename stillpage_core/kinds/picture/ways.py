@@ -40,7 +40,7 @@ def _published(writer: Published, node: Node) -> str:
         return ""
     writer.pictures += 1
     alt = "" if node.attrs["decorative"] else (node.attrs["alt"] or ("" if target.decorative else target.alt))
-    at = shown(target, node.attrs)
+    at = shown(target, node.attrs, writer.room)
     attributes = {**image_attributes(at), "alt": alt}
     if writer.pictures > 1:
         attributes["loading"] = "lazy"

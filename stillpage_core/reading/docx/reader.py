@@ -12,7 +12,7 @@ from ...document.node import Mark, Node, in_order, make
 from ...document.schema import SCHEMA
 from ...languages import is_tag
 from ...references import parse_reference
-from ...writing.style_names import PARAGRAPHS, read_call, read_mark, read_picture, read_preformatted
+from ...writing.style_names import PARAGRAPHS, read_call, read_mark, read_picture, read_preformatted, read_region
 from ..encoding import text_from
 from ..html import html_blocks
 from ..html.fragments import note_anchor
@@ -20,7 +20,8 @@ from ..listed import Caption, Listed, Piece, Styled, assembled, called, whole_pr
 from ..mathml import latex_of_omml
 from ..package import Package, joined_path, local
 from ..reading import Arriving
-from ..text import clean, read_plain
+from ..regions import region, without_regions
+from ..text import clean, plain_blocks
 from ..word_processors import CAPTIONS, flat_words
 from .drawings import drawing
 from .fields import Fields, leads_to
@@ -140,8 +141,10 @@ class Reader:
                 if self.get(gallery) == "Table of Contents":
                     self.told.dropped("A table of contents was left out: the Outline makes it")
                     continue
+                named = read_region(self.get(self.child(child, "sdtPr", "tag"))) if parent is self.body else None
                 for content in child.findall(f"{self.w}sdtContent"):
-                    yield from self.pieces(content)
+                    inside = self.pieces(content)
+                    yield from region(named, assembled(inside, self.told)) if named else inside
             elif name == "altChunk":
                 yield from self.chunk(child)
             elif name == "AlternateContent":
@@ -167,13 +170,13 @@ class Reader:
         data = self.package.part(joined_path(self.source, target)) if target else None
         ending = target.rpartition(".")[2].lower()
         if data is not None and ending in ("htm", "html", "xhtml"):
-            yield from html_blocks(text_from(data), self.arriving)[0]
+            yield from without_regions(html_blocks(text_from(data), self.arriving)[0])
         elif data is not None and ending == "txt":
-            yield from read_plain(text_from(data)).document.content
+            yield from plain_blocks(text_from(data))
         elif data is not None and ending in ("docx", "dotx") and self.depth < _DEEPEST_CHUNK:
             inner = Reader(Package(data, WHAT), self.arriving)
             inner.depth = self.depth + _DEEPEST_CHUNK // 2
-            yield from inner.blocks()
+            yield from without_regions(inner.blocks())
         else:
             self.told.dropped(
                 "A part that is kept in another format was left out",

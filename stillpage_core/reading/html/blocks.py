@@ -111,6 +111,8 @@ class Blocks:
             if depth > _RECURSION and tag[0] not in "-!" and tag not in UNSEEN:
                 self.words.text(f" {node.text(separator=' ')} ", marks)
             return
+        if reader.regions and node.mem_id in reader.regions:
+            return  # It has been read already (`page`).
         if tag in UNSEEN:
             if tag in LEFT_OUT:
                 reader.told.dropped(*LEFT_OUT[tag])

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from selectolax.lexbor import LexborHTMLParser
+from selectolax.lexbor import LexborHTMLParser, LexborNode
 
 from ...document.node import Node, make
+from ...document.schema import is_region
 from ...document.upgrades import check_version
-from ...writing.html import FORM
+from ...writing.html import FORM, REGION
 from ..mending import mended
 from ..reading import Arriving, Reading, has_words
+from ..regions import region
 from ..text import clean
 from ..titles import lowered, titled
 from .blocks import Blocks
@@ -16,7 +18,7 @@ from .marks import marked
 from .nesting import check_nesting
 from .reader import Reader
 from .styles import class_styles
-from .tree import UNSEEN
+from .tree import UNSEEN, children_of
 from .words import Marks
 
 
@@ -43,7 +45,7 @@ def _holds_words(html: str) -> bool:
 
 def _without_rule(blocks: list[Node]) -> list[Node]:
     """The blocks without the line that programs draw above the notes at a text's end."""
-    *before, rule, last = blocks if len(blocks) > 1 else (make("doc"), make("doc"))
+    *before, rule, last = blocks if len(blocks) > 1 else (make("paragraph"), make("paragraph"))
     notes = last.kind == "numbered_list" and all(item.attrs["anchor"] for item in last.content)
     return [*before, last] if notes and rule.kind == "divider" else blocks
 
@@ -68,12 +70,26 @@ def html_blocks(html: str, arriving: Arriving, *, exact: bool = False) -> tuple[
         reader.classes = class_styles("\n".join(sheet.text() for sheet in tree.css("style")))
     reader.has_listings = not reader.exact and ("<pre" in html or "<PRE" in html)
     blocks = Blocks(reader)
+    regions = _regions(stored or root, reader)
     blocks.children(stored or root, (), 0)
     for _ in range(reader.fragments.moved):
         arriving.told.place(moved=True)
     if reader.paint:
         arriving.told.dropped("Its look was left out: colours, fonts, sizes")
-    return blocks.done(), stored is not None
+    return [*blocks.done(), *regions], stored is not None
+
+
+def _regions(root: LexborNode, reader: Reader) -> list[Node]:
+    """What stands at the root in regions of their own; whoever reads what else there is leaves it aside."""
+    found: list[Node] = []
+    for child in children_of(root) if root.css_first(f"[{REGION}]") else ():
+        name = child.attributes.get(REGION) if child.tag == "div" else None
+        if name and is_region(name):
+            inside = Blocks(reader)
+            inside.children(child, (), 0)
+            found += region(name, inside.done())
+            reader.regions.add(child.mem_id)
+    return found
 
 
 def marks_of(tag: str, arriving: Arriving) -> tuple[str, Marks]:

@@ -38,6 +38,8 @@ class Reader:
         self.own = reads()
         self.telling = _TITLES | {css_class for css_class, _ in self.own.get("p", ())}
         """Classes of paragraphs that are more than paragraphs."""
+        self.regions: set[int] = set()
+        """Elements that are regions, by their ``mem_id``."""
         self.in_table = False
         self.has_listings = False
         self.paint = False

@@ -11,7 +11,7 @@ from stillpage_core.document.node import Node
 from stillpage_core.media.pictures import JPEG
 from stillpage_core.resolving import ImageFile, ItemTarget, Known, PageTarget, PictureTarget
 
-from ..documents import document
+from ..documents import body, document
 
 THEME = Theme(
     tones={"rust": (0x9A, 0x4A, 0x12), "pale": (0x90, 0x90, 0x90), "mid": (0x70, 0x70, 0x70)},
@@ -101,4 +101,4 @@ class CheckTest(TestCase):
         self.assertFalse(any(isinstance(change, SetFact) for change in changes))
         after = apply(document(*blocks), changes)
         self.assertEqual(after, document(*into))
-        self.assertRight(*after.content)
+        self.assertRight(*body(after))

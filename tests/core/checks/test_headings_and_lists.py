@@ -36,7 +36,7 @@ class HeadingSkipped(CheckTest):
 
     def test_a_level_left_out_is_found_where_it_stands_and_mended(self):
         finding = self.assertFound(heading(2, "a"), paragraph("x"), heading(4, "b"))
-        self.assertEqual(finding.path, (2,))
+        self.assertEqual(finding.path, (0, 2))
         self.assertIn("“b” is of level 4, but stands below a heading of level 2", finding.sentence)
         self.assertMended(heading(2, "a"), heading(4, "b"), into=(heading(2, "a"), heading(3, "b")))
 
@@ -115,22 +115,24 @@ class HeadingsAsSuch(CheckTest):
     def test_technique_g130_the_same_heading_twice_in_one_part(self):
         self.check = "heading-same-words"
         finding = self.assertFound(heading(2, "Walks"), heading(3, "Parking"), heading(3, "parking."))
-        self.assertEqual(finding.path, (2,))
+        self.assertEqual(finding.path, (0, 2))
         self.assertRight(heading(2, "Walks"), heading(3, "Parking"), heading(2, "Boats"), heading(3, "Parking"))
 
     def test_headings_side_by_side_have_one_form(self):
         # Common practice: items of the same sort on one page have headings of the same form.
         self.check = "heading-forms"
         finding = self.assertFound(heading(2, "Lock 4"), heading(2, "Lock 5"), heading(2, "The sixth lock"))
-        self.assertEqual(finding.path, (2,))
+        self.assertEqual(finding.path, (0, 2))
         self.assertFound(heading(2, "Where is it?"), heading(2, "When is it open?"), heading(2, "Prices"))
         self.assertFound(heading(2, "1. Apply"), heading(2, "2. Pay"), heading(2, "Wait"))
         self.assertRight(heading(2, "Lock 4"), heading(2, "Lock 5"), heading(2, "Lock 6"))
         self.assertRight(heading(2, "Lock 4"), heading(2, "Lock 5"), heading(2, "The aqueduct"))
         self.assertRight(heading(2, "Where is it?"), heading(2, "Prices"))
         bold = [heading(2, words(name, STRONG)) for name in ("Gates", "Sluices")]
-        self.assertEqual(self.assertFound(*bold, heading(2, "Bridges")).path, (2,))
-        self.assertEqual(self.assertFound(heading(2, "A"), heading(2, "B", align="centre"), heading(2, "C")).path, (1,))
+        self.assertEqual(self.assertFound(*bold, heading(2, "Bridges")).path, (0, 2))
+        self.assertEqual(
+            self.assertFound(heading(2, "A"), heading(2, "B", align="centre"), heading(2, "C")).path, (0, 1)
+        )
         self.assertRight(*bold)
         # Of one part each, so not side by side.
         self.assertRight(heading(2, "Lock 4"), heading(3, "The sixth lock"), heading(2, "Lock 5"), heading(2, "Lock 6"))

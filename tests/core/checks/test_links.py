@@ -24,7 +24,7 @@ class Vague(CheckTest):
     def test_the_place_is_the_words_of_the_link_also_across_other_marks(self):
         block = paragraph("To apply, ", words("click ", link("page:1")), words("here", link("page:1"), EMPHASIS), ".")
         finding = self.assertFound(block)
-        self.assertEqual((finding.path, finding.span), ((0,), (10, 20)))
+        self.assertEqual((finding.path, finding.span), ((0, 0), (10, 20)))
 
     def test_it_offers_the_title_of_the_destination_unless_that_is_vague_too(self):
         finding = self.assertFound(paragraph(words("here", link("page:1"))))

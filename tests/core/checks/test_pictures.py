@@ -10,7 +10,7 @@ class AltText(CheckTest):
         self.assertEqual(self.assertFound(picture(1)).severity, "blocks")
         self.assertMended(picture(1), into=(picture(1, decorative=True),))
         self.assertFound(picture(1, "  "))
-        self.assertEqual(self.assertFound(numbered(item(paragraph("a"), picture(1)))).path, (0, 0, 1))
+        self.assertEqual(self.assertFound(numbered(item(paragraph("a"), picture(1)))).path, (0, 0, 0, 1))
 
     def test_techniques_h37_and_h67_alt_text_of_the_item_or_of_the_page_or_decoration(self):
         self.check = "picture-without-alt"

@@ -178,7 +178,7 @@ class Reading(CheckTest):
     def test_an_equation_that_cannot_be_read_blocks(self):
         self.check = "equation-unreadable"
         self.assertEqual(self.assertFound(equation(r"\frac{a")).severity, "blocks")
-        self.assertEqual(self.assertFound(paragraph("a ", formula("x^"))).path, (0, 1))
+        self.assertEqual(self.assertFound(paragraph("a ", formula("x^"))).path, (0, 0, 1))
         self.assertRight(equation("x^2"))
 
     def test_a_word_twice(self):

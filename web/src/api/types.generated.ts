@@ -1620,14 +1620,14 @@ export interface components {
             /** @constant */
             type: "divider";
         };
-        /** @description the body of a page */
+        /** @description the body of a page: its regions, main first, none twice */
         DocNode: {
             attrs?: {
-                /** @default 1 */
+                /** @default 2 */
                 version: number;
             };
-            /** @description In this order: block+ */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["HeadingNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["TableNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["QuotationNode"] | components["schemas"]["AsideNode"] | components["schemas"]["DividerNode"] | components["schemas"]["PictureNode"] | components["schemas"]["EquationNode"] | components["schemas"]["CallToActionNode"])[];
+            /** @description In this order: region+ */
+            content: components["schemas"]["RegionNode"][];
             /** @constant */
             type: "doc";
         };
@@ -2083,10 +2083,10 @@ export interface components {
         Landing: {
             /**
              * Container
-             * @default doc
+             * @default region
              * @enum {string}
              */
-            container: "doc" | "list_item" | "quotation_words" | "aside" | "table_cell" | "table_header" | "line";
+            container: "region" | "list_item" | "quotation_words" | "aside" | "table_cell" | "table_header" | "line";
             /**
              * Taken
              * @description Anchors that the page has already.
@@ -2355,6 +2355,8 @@ export interface components {
         };
         /** PaletteOut */
         PaletteOut: {
+            /** Regions */
+            regions: components["schemas"]["RegionOut"][];
             /** Styles */
             styles: string[];
             /** Tones */
@@ -2387,10 +2389,10 @@ export interface components {
         PasteIn: {
             /**
              * Container
-             * @default doc
+             * @default region
              * @enum {string}
              */
-            container: "doc" | "list_item" | "quotation_words" | "aside" | "table_cell" | "table_header" | "line";
+            container: "region" | "list_item" | "quotation_words" | "aside" | "table_cell" | "table_header" | "line";
             /**
              * Html
              * @default
@@ -2527,6 +2529,31 @@ export interface components {
             content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"])[];
             /** @constant */
             type: "quotation_words";
+        };
+        /** @description a part of the page that the theme gives a place of its own; main is always there */
+        RegionNode: {
+            attrs?: {
+                /** @default main */
+                name: string;
+            };
+            /** @description In this order: block+ */
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["HeadingNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["TableNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["QuotationNode"] | components["schemas"]["AsideNode"] | components["schemas"]["DividerNode"] | components["schemas"]["PictureNode"] | components["schemas"]["EquationNode"] | components["schemas"]["CallToActionNode"])[];
+            /** @constant */
+            type: "region";
+        };
+        /**
+         * RegionOut
+         * @description A part of the page that the theme has a place for; the widest pictures in it, in CSS pixels.
+         */
+        RegionOut: {
+            /** Column */
+            column: number;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Wide */
+            wide: number;
         };
         /**
          * RepairOut
@@ -7745,10 +7772,10 @@ export interface operations {
                 "multipart/form-data": {
                     /**
                      * Container
-                     * @default doc
+                     * @default region
                      * @enum {string}
                      */
-                    container?: "doc" | "list_item" | "quotation_words" | "aside" | "table_cell" | "table_header" | "line";
+                    container?: "region" | "list_item" | "quotation_words" | "aside" | "table_cell" | "table_header" | "line";
                     /** File */
                     file?: string | null;
                     /**

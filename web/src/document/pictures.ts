@@ -6,15 +6,7 @@
 import type { ItemOut } from "../api/client"
 import { PICTURES } from "./rules"
 
-export const {
-  unit: UNIT,
-  column: COLUMN,
-  edge: EDGE,
-  wide: WIDE,
-  beside: BESIDE,
-  usuallyBeside: USUALLY_BESIDE,
-  steepest: STEEPEST,
-} = PICTURES
+export const { unit: UNIT, edge: EDGE, steepest: STEEPEST } = PICTURES
 const DENSEST = PICTURES.densest
 const AVIF = "image/avif"
 const WEBP = "image/webp"
@@ -29,6 +21,12 @@ export interface Edits {
   focus: string | null
 }
 export const NO_EDITS: Edits = { turn: null, straighten: null, crop: null, ratio: null, focus: null }
+
+/** How much room a theme gives to pictures in a region, in CSS pixels: in running text, and reaching beyond it. */
+export interface Room {
+  column: number
+  wide: number
+}
 
 export type Standing = "start" | "end" | "centre" | "wide"
 
@@ -127,16 +125,16 @@ export function cutAt(item: ItemOut, attrs: Edits): Cut {
 }
 
 /** The widest a picture may be made at a place, and how wide it is where nothing is said. */
-export function widths(item: ItemOut, attrs: PictureAttrs) {
+export function widths(item: ItemOut, attrs: PictureAttrs, { column, wide }: Room) {
   const natural = sizeAfter(cutAt(item, attrs), item.width, item.height)
   const beside = attrs.place === "start" || attrs.place === "end"
-  const room = beside ? BESIDE : attrs.place === "wide" ? WIDE : COLUMN
-  const own = isDrawn(item) ? WIDE : natural[0]
+  const room = beside ? Math.floor((column * 2) / 3) : attrs.place === "wide" ? wide : column
+  const own = isDrawn(item) ? wide : natural[0]
   return {
     natural,
     room,
     most: Math.min(room, own),
-    usual: Math.min(beside ? USUALLY_BESIDE : room, natural[0]),
+    usual: Math.min(beside ? Math.floor(column / 2) : room, natural[0]),
   }
 }
 
@@ -153,9 +151,9 @@ export interface Shown {
 type File = ItemOut["files"][number]
 
 /** How a picture is shown at a use: the same as the published page says. */
-export function shown(item: ItemOut, attrs: PictureAttrs): Shown {
+export function shown(item: ItemOut, attrs: PictureAttrs, room: Room): Shown {
   const cut = keyOf(cutAt(item, attrs))
-  const { natural, most, usual } = widths(item, attrs)
+  const { natural, most, usual } = widths(item, attrs, room)
   const width = Math.min(attrs.width ?? usual, most)
   const height = Math.max(1, rounded((natural[1] * width) / natural[0]))
   const exact = item.files.filter((file) => file.cut === cut)

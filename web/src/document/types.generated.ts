@@ -1,9 +1,16 @@
 // Generated from the document schema by `npm run generate`. Do not edit.
 
-/** the body of a page */
+/** the body of a page: its regions, main first, none twice */
 export interface DocNode {
   type: "doc"
   attrs: { version: number }
+  content: RegionNode[]
+}
+
+/** a part of the page that the theme gives a place of its own; main is always there */
+export interface RegionNode {
+  type: "region"
+  attrs: { name: string }
   content: (ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | TableNode | PreformattedNode | QuotationNode | AsideNode | DividerNode | PictureNode | EquationNode | CallToActionNode)[]
 }
 
@@ -214,5 +221,5 @@ export interface CodeMark {
   type: "code"
 }
 
-export type AnyNode = DocNode | ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | ListItemNode | TableNode | TableCaptionNode | TableGridNode | TableRowNode | TableCellNode | TableHeaderNode | PreformattedNode | TextNode | LineBreakNode | QuotationNode | QuotationWordsNode | QuotationSourceNode | AsideNode | DividerNode | PictureNode | EquationNode | FormulaNode | CallToActionNode
+export type AnyNode = DocNode | RegionNode | ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | ListItemNode | TableNode | TableCaptionNode | TableGridNode | TableRowNode | TableCellNode | TableHeaderNode | PreformattedNode | TextNode | LineBreakNode | QuotationNode | QuotationWordsNode | QuotationSourceNode | AsideNode | DividerNode | PictureNode | EquationNode | FormulaNode | CallToActionNode
 export type AnyMark = LinkMark | AbbreviationMark | LanguageMark | ToneMark | StrongMark | EmphasisMark | UnderlineMark | StrikeMark | SuperscriptMark | SubscriptMark | CodeMark

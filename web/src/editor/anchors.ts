@@ -1,6 +1,7 @@
 /** The addresses that headings have, and would have: what `writing/anchors.py` makes of their words. */
 import type { Node } from "prosemirror-model"
 import { ANCHORS } from "../document/rules"
+import { blocksOf } from "./regions"
 
 /** Words as they may stand in an address: in small letters, hyphens for all but letters and figures, accents gone. */
 export function slug(words: string): string {
@@ -44,8 +45,8 @@ export function anchorsOf(doc: Node): AnchoredHeading[] {
   const taken = new Set<string>([...ANCHORS.reserved, ...takenAnchors(doc)])
   const kept = new Set<string>(ANCHORS.reserved)
   const found: AnchoredHeading[] = []
-  doc.forEach((node, position) => {
-    if (node.type.name !== "heading") return
+  for (const { node, position } of blocksOf(doc)) {
+    if (node.type.name !== "heading") continue
     const own: string | null = node.attrs.anchor ?? null
     // Of two with one address the first keeps it.
     const keeps = own !== null && !kept.has(own)
@@ -56,6 +57,6 @@ export function anchorsOf(doc: Node): AnchoredHeading[] {
     taken.add(anchor)
     const text = node.textContent.trim()
     if (text) found.push({ level: node.attrs.level, text, anchor, position })
-  })
+  }
   return found
 }

@@ -9,6 +9,7 @@ import {
 } from "prosemirror-state"
 import { findWrapping } from "prosemirror-transform"
 import { kinds } from "./commands"
+import { BLOCK, behind, endsRegion } from "./regions"
 import { schema } from "./schema"
 
 export interface Around {
@@ -46,7 +47,7 @@ const wrap =
     asParagraphs(state, tr)
     const { $from, $to } = tr.selection
     const range = $from.blockRange($to)
-    const wrapping = range && range.depth === 0 && findWrapping(range, type, attrs)
+    const wrapping = range && range.depth === 1 && findWrapping(range, type, attrs)
     if (!range || !wrapping) return false
     dispatch?.(tr.wrap(range, wrapping).scrollIntoView())
     return true
@@ -115,8 +116,7 @@ export function newTable(rows: number, columns: number): Node {
 
 /** Put lines below the block at the caret, a paragraph each. The caret goes into the first. */
 export function linesAfter(state: EditorState, lines: readonly string[]): Transaction {
-  const { $from } = state.selection
-  const at = $from.depth ? $from.after(1) : state.selection.to
+  const at = behind(state.selection)
   const made = lines.map((line) => kinds.paragraph.create(null, line ? state.schema.text(line) : null))
   const tr = state.tr.insert(at, made)
   return tr.setSelection(TextSelection.near(tr.doc.resolve(at + 1))).scrollIntoView()
@@ -131,12 +131,11 @@ export function insertBlock(state: EditorState, type: NodeType, attrs: Attrs = {
   const tr = state.tr
   const block = newBlock(type, attrs)
   const gives =
-    empty && $from.depth === 1 && $from.parent.type === kinds.paragraph && $from.parent.content.size === 0
-  const at = gives ? $from.before() : $from.depth ? $from.after(1) : state.selection.to
-  const behind = gives ? $from.after() : at
-  const last = behind === state.doc.content.size
-  const follows = last && !block.isTextblock ? [kinds.paragraph.create()] : []
-  tr.replaceWith(at, behind, [block, ...follows])
+    empty && $from.depth === BLOCK && $from.parent.type === kinds.paragraph && $from.parent.content.size === 0
+  const at = gives ? $from.before() : behind(state.selection)
+  const to = gives ? $from.after() : at
+  const follows = endsRegion(state.doc, to) && !block.isTextblock ? [kinds.paragraph.create()] : []
+  tr.replaceWith(at, to, [block, ...follows])
   if (block.type === kinds.divider) {
     const after = at + block.nodeSize
     return tr.setSelection(TextSelection.near(tr.doc.resolve(after))).scrollIntoView()
@@ -163,8 +162,7 @@ export function insertInline(state: EditorState, content: Node | string): Transa
 }
 
 function insertParagraphWith(state: EditorState, node: Node): Transaction {
-  const { $from, to } = state.selection
-  const at = $from.depth ? $from.after(1) : to
+  const at = behind(state.selection)
   const tr = state.tr.insert(at, kinds.paragraph.create(null, node))
   return tr.setSelection(TextSelection.near(tr.doc.resolve(at + 1), 1)).scrollIntoView()
 }
@@ -190,7 +188,7 @@ export const enterInLine: Command = (state, dispatch) => {
     dispatch?.(state.tr.insert($from.before(), kinds.paragraph.create()).scrollIntoView())
     return true
   }
-  dispatch?.(paragraphAfter(state.tr, $from.after(1)))
+  dispatch?.(paragraphAfter(state.tr, $from.after(BLOCK)))
   return true
 }
 
@@ -203,7 +201,7 @@ export const enterLeaves: Command = (state, dispatch) => {
   if (holder.type !== kinds.quotation_words && holder.type !== kinds.aside) return false
   if ($from.index(-1) < holder.childCount - 1 || holder.childCount === 1) return false
   const tr = state.tr.delete($from.before(), $from.after())
-  dispatch?.(paragraphAfter(tr, $from.after(1)))
+  dispatch?.(paragraphAfter(tr, $from.after(BLOCK)))
   return true
 }
 

@@ -20,6 +20,7 @@ import {
   TextSelection,
 } from "prosemirror-state"
 import type { AnyMark, AnyNode } from "../document/types.generated"
+import { BLOCK, givesRegions, regionsOf } from "./regions"
 import { schema } from "./schema"
 
 const { nodes, marks } = schema as unknown as {
@@ -49,7 +50,7 @@ export function levelAt(state: EditorState): number | null {
 /** The level of the heading before the block at a place; 1 is the page's title. */
 export function levelAbove({ doc, selection: { $from } }: EditorState, $place: ResolvedPos = $from): number {
   let above = 1
-  doc.nodesBetween(0, $place.depth ? $place.before(1) : $place.pos, (node) => {
+  doc.nodesBetween(0, $place.depth >= BLOCK ? $place.before(BLOCK) : $place.pos, (node) => {
     if (node.type === kinds.heading) above = node.attrs.level
     return node.type.isBlock
   })
@@ -192,7 +193,7 @@ export function insertPicture(state: EditorState, item: number, position?: numbe
   if (position !== undefined) tr.setSelection(Selection.near(tr.doc.resolve(position), -1))
   const { $from, empty } = tr.selection
   const inText = empty && $from.parent.isTextblock
-  if (inText && $from.parent.content.size === 0 && $from.depth === 1) {
+  if (inText && $from.parent.content.size === 0 && $from.depth === BLOCK) {
     tr.replaceRangeWith($from.before(), $from.after(), node)
     return selectNear(tr, $from.before())
   }
@@ -336,16 +337,24 @@ export function keepAnchor(tr: EditorState["tr"], position: number, anchor: stri
 
 /** Put another text in place of everything, title and description too, as one step that can be undone. */
 export function replaceAll(state: EditorState, doc: Node) {
-  const tr = state.tr
-  const { from, to, blocks } = differing(state.doc, doc)
-  if (blocks.length) tr.replaceWith(from, to, blocks)
-  else if (to > from) tr.delete(from, to)
+  const tr = givesRegions(state.tr)
+  const [old, now] = [regionsOf(state.doc), regionsOf(doc)]
+  const same =
+    old.length === now.length &&
+    old.every(({ node }, index) => node.hasMarkup(node.type, now[index]?.node.attrs))
+  const pairs = same
+    ? old.map(({ node, position }, index) => [node, now[index]?.node as Node, position + 1] as const)
+    : []
+  for (const [one, other, start] of same ? pairs.reverse() : [[state.doc, doc, 0] as const]) {
+    const { from, to, blocks } = differing(one, other)
+    if (to > from || blocks.length) tr.replaceWith(start + from, start + to, blocks)
+  }
   for (const name of ["title", "description"])
     if (state.doc.attrs[name] !== doc.attrs[name]) tr.setDocAttribute(name, doc.attrs[name])
   return tr
 }
 
-/** The blocks between the first and the last that two texts do not share, and where they stand in the one. */
+/** What stands between the first and the last child that two nodes do not share, and where it does in the one. */
 function differing(one: Node, other: Node) {
   const shorter = Math.min(one.childCount, other.childCount)
   let first = 0

@@ -9,6 +9,7 @@
 import { type DBSchema, type IDBPDatabase, openDB } from "idb"
 import type { Node } from "prosemirror-model"
 import { Step } from "prosemirror-transform"
+import { upgradedStep, versionOf } from "../document/upgrades"
 import { type PageText, schema, textOf, toEditor } from "./schema"
 
 /** A save that was sent and perhaps not answered: its mark, and how far the journal had come with the text it held. */
@@ -143,13 +144,14 @@ export function replayed(
     const whole = [start.text?.title, lines(start.text?.document)].filter(Boolean).join("\n")
     return { base, began: saved, doc: saved, session, steps: [], sent: null, stray: lost(all, whole) }
   }
+  const version = versionOf(start.text.document)
   let doc = began
   let held = began
   let count = 0
   const made: Step[] = []
   try {
     for (const [key, each] of all) {
-      const step = Step.fromJSON(schema, each)
+      const step = Step.fromJSON(schema, upgradedStep(each, version))
       const { doc: next, failed } = step.apply(doc)
       if (!next) throw new Error(failed ?? "")
       doc = next

@@ -6,6 +6,7 @@ import type { EditorView } from "prosemirror-view"
 import type { Landing } from "../api/client"
 import { takenAnchors } from "./anchors"
 import { kinds, levelAbove } from "./commands"
+import { endsRegion } from "./regions"
 
 /** A stretch of the text that is kept while something is fetched; it moves with what is written meanwhile. */
 export interface Place {
@@ -21,7 +22,7 @@ const LINES = [kinds.quotation_source, kinds.table_caption, kinds.call_to_action
 export function surroundings(state: EditorState, position: number): Landing {
   const $place = state.doc.resolve(position)
   return {
-    container: LINES.includes($place.parent.type) ? "line" : (holderOf($place) ?? "doc"),
+    container: LINES.includes($place.parent.type) ? "line" : (holderOf($place) ?? "region"),
     under: levelAbove(state, $place),
     taken: takenAnchors(state.doc),
   }
@@ -37,9 +38,11 @@ function holderOf($place: ResolvedPos): (typeof HOLDERS)[number] | undefined {
 
 /**
  * The change that puts a text in at a place, in place of what is selected there. A lone paragraph goes into the line;
- * anything else stands as blocks of its own: the paragraph at the caret is parted, and gives way if it is empty.
+ * anything else stands as blocks of its own: the paragraph at the caret is parted, and gives way if it is empty. A
+ * text that comes to a place has no region but main.
  */
-export function landed(state: EditorState, place: Place, text: Node): Transaction {
+export function landed(state: EditorState, place: Place, given: Node): Transaction {
+  const text = given.firstChild as Node
   const only = text.childCount === 1 ? text.firstChild : null
   const holder = holderOf(state.doc.resolve(place.from))
   const grid =
@@ -142,7 +145,7 @@ const canPart = ({ type }: Node) => type === kinds.paragraph || type === kinds.h
 /** One can write on behind what was put in last: a paragraph follows where nothing else would. */
 function putBlocks(tr: Transaction, from: number, to: number, nodes: readonly Node[]): Transaction {
   const last = nodes.at(-1)
-  const closing = to === tr.doc.content.size && last && !last.isTextblock && !isList(last.type)
+  const closing = endsRegion(tr.doc, to) && last && !last.isTextblock && !isList(last.type)
   const size = nodes.reduce((sum, node) => sum + node.nodeSize, 0)
   tr.replaceWith(from, to, closing ? [...nodes, kinds.paragraph.create()] : [...nodes])
   return caretAfter(tr, from + size)

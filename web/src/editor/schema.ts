@@ -23,6 +23,7 @@ import {
   type NodeDescription,
 } from "../document/described"
 import type { AnyNode, DocNode } from "../document/types.generated"
+import { upgraded } from "../document/upgrades"
 import { KINDS } from "./kinds"
 
 /** An attribute written into the HTML, unless it has its default value. */
@@ -100,6 +101,10 @@ function nodeSpec(kind: NodeDescription): NodeSpec {
   }
   if (kind.name === "line_break") spec.selectable = false
   Object.assign(spec, KINDS[kind.name as AnyNode["type"]]?.node)
+  if (kind.name === "region") {
+    Object.assign(spec, { isolating: true, selectable: false })
+    spec.toDOM = (node: Node): DOMOutputSpec => ["div", { class: "text", "data-region": node.attrs.name }, 0]
+  }
   if (kind.name === "doc")
     spec.attrs = { ...spec.attrs, title: { default: "" }, description: { default: "" } }
   return spec
@@ -131,7 +136,8 @@ export interface PageText {
 
 /** The document with title and description on board, as the editor works on it. */
 export function toEditor(text: PageText): Node {
-  const { title, description, document } = text
+  const { title, description } = text
+  const document = upgraded(text.document)
   return schema.nodeFromJSON({ ...document, attrs: { ...document.attrs, title, description } })
 }
 

@@ -2,25 +2,33 @@
 import type { Node } from "prosemirror-model"
 import type { EditorState, Transaction } from "prosemirror-state"
 import { kinds } from "./commands"
+import { regionsOf } from "./regions"
 
 export interface Section {
   level: number
   words: string
+  /** The name of the region that it stands in; it ends there at the latest. */
+  region: string
   /** Where it begins and ends in the document; its subsections are within. */
   from: number
   to: number
 }
 
-/** The sections of a document in reading order. Headings stand only at the top of a document. */
+/** The sections of a document in reading order. Headings stand only at the top of a region. */
 export function sectionsOf(doc: Node): Section[] {
   const sections: Section[] = []
-  doc.forEach((node, from) => {
-    if (node.type !== kinds.heading) return
-    sections.push({ level: node.attrs.level, words: node.textContent.trim(), from, to: doc.content.size })
-  })
-  for (const [index, section] of sections.entries()) {
-    const next = sections.slice(index + 1).find((each) => each.level <= section.level)
-    if (next) section.to = next.from
+  for (const { node: region, position } of regionsOf(doc)) {
+    const open: Section[] = []
+    region.forEach((node, offset) => {
+      if (node.type !== kinds.heading) return
+      const from = position + 1 + offset
+      const { level } = node.attrs
+      while (open.length && (open.at(-1) as Section).level >= level) (open.pop() as Section).to = from
+      const to = position + 1 + region.content.size
+      const section = { level, words: node.textContent.trim(), region: region.attrs.name, from, to }
+      sections.push(section)
+      open.push(section)
+    })
   }
   return sections
 }
@@ -56,7 +64,7 @@ function before(sections: Section[], index: number): Section | undefined {
   return sections.slice(0, index).find((each) => each.to === section.from && each.level >= section.level)
 }
 
-/** Move a section to a position between blocks at the top of the document; null when that is within itself. */
+/** Move a section to a position between the blocks of a region; null when that is within itself. */
 export function moveTo(state: EditorState, section: Section, position: number): Transaction | null {
   if (position >= section.from && position <= section.to) return null
   const content = state.doc.slice(section.from, section.to).content

@@ -23,6 +23,7 @@ import { viewsOf } from "./kinds"
 import type { Known } from "./known"
 import type { Place } from "./landing"
 import { applyChanges } from "./placement"
+import { givesRegions, regionsPlugin } from "./regions"
 import { schema } from "./schema"
 import { rememberStanding } from "./standing"
 import { writersPlugin } from "./together"
@@ -91,7 +92,7 @@ export class Sheet {
 
   constructor(private options: SheetOptions) {
     const page = options.frame.contentDocument
-    const text = page?.querySelector<HTMLElement>(".text")
+    const text = page?.querySelector<HTMLElement>(".regions")
     const title = page?.querySelector<HTMLElement>(".title")
     if (!page || !text || !title) throw new Error("The sheet is not a page.")
     this.title = title
@@ -140,6 +141,7 @@ export class Sheet {
         history({ newGroupDelay: 600 }),
         dropCursor({ color: "#6a3d7c", width: 3 }),
         gapCursor(),
+        regionsPlugin,
         findingsPlugin,
         heardPlugin,
         clashesPlugin,
@@ -337,7 +339,7 @@ export class Sheet {
       const $place = (position: number) => tr.doc.resolve(tr.mapping.map(position, -1))
       tr.setSelection(TextSelection.between($place(selection.anchor), $place(selection.head)))
     }
-    this.dispatch(tr.setMeta("addToHistory", false))
+    this.dispatch(givesRegions(tr.setMeta("addToHistory", false)))
     return true
   }
 

@@ -22,19 +22,21 @@ import {
 } from "prosemirror-tables"
 import { type Around, around } from "./blocks"
 import { kinds } from "./commands"
+import { blocksOf } from "./regions"
 
 /** A table that has lost its last cell goes; nobody could put the caret into it any more. */
 const withoutEmptyTables = new Plugin({
   appendTransaction(transactions, _before, state) {
     if (!transactions.some(({ docChanged }) => docChanged)) return null
     const tr = state.tr
-    state.doc.forEach((node, position) => {
-      if (node.type !== kinds.table || node.lastChild?.firstChild?.childCount) return
-      if (node.lastChild && TableMap.get(node.lastChild).width > 0) return
+    for (const { node, position } of blocksOf(state.doc)) {
+      if (node.type !== kinds.table || node.lastChild?.firstChild?.childCount) continue
+      if (node.lastChild && TableMap.get(node.lastChild).width > 0) continue
       const from = tr.mapping.map(position)
-      if (tr.doc.childCount === 1) tr.replaceWith(from, from + node.nodeSize, kinds.paragraph.create())
+      if (tr.doc.resolve(from).parent.childCount === 1)
+        tr.replaceWith(from, from + node.nodeSize, kinds.paragraph.create())
       else tr.delete(from, from + node.nodeSize)
-    })
+    }
     return tr.docChanged ? tr : null
   },
 })
@@ -85,7 +87,6 @@ export const deleteTable: Command = (state, dispatch) => {
   const found = tableAt(state)
   if (!found) return false
   const tr = state.tr.delete(found.position, found.position + found.node.nodeSize)
-  if (tr.doc.childCount === 0) tr.insert(0, kinds.paragraph.create())
   dispatch?.(tr.setSelection(TextSelection.near(tr.doc.resolve(found.position), -1)).scrollIntoView())
   return true
 }

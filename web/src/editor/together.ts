@@ -3,6 +3,7 @@ import type { Node } from "prosemirror-model"
 import { type EditorState, Plugin, PluginKey } from "prosemirror-state"
 import { Decoration, DecorationSet } from "prosemirror-view"
 import { ask, client, type Together as Told } from "../api/client"
+import { blockAt, blocksOf } from "./regions"
 import type { Saver } from "./saver"
 import type { Sheet } from "./sheet"
 
@@ -46,7 +47,7 @@ export class Together {
 
   private async ask() {
     window.clearTimeout(this.timer)
-    const block = this.sheet.state.selection.$head.index(0)
+    const block = blockAt(this.sheet.state.selection.$head)
     try {
       const told = await ask(
         client.POST("/api/pages/{page_id}/writing", {
@@ -89,9 +90,8 @@ export class Together {
 
 /** The heading that a block stands under, or null at the beginning of the text. */
 export function headingOver(doc: Node, block: number): string | null {
-  for (let index = Math.min(block, doc.childCount - 1); index >= 0; index--)
-    if (doc.child(index).type.name === "heading") return doc.child(index).textContent
-  return null
+  const before = blocksOf(doc).slice(0, block + 1)
+  return before.findLast(({ node }) => node.type.name === "heading")?.node.textContent ?? null
 }
 
 const key = new PluginKey<DecorationSet>("writers")
@@ -114,16 +114,16 @@ export const writersPlugin = new Plugin({
 function marked(doc: Node, writers: readonly Writer[]): DecorationSet {
   const names = new Map<number, string[]>()
   for (const { block, name, own } of writers) {
-    if (block === null || block === undefined || block >= doc.childCount) continue
+    if (block === null || block === undefined) continue
     names.set(block, [...(names.get(block) ?? []), own ? "Your other window" : name])
   }
   const marks: Decoration[] = []
-  doc.forEach((node, from, index) => {
+  for (const [index, { node, position }] of names.size ? blocksOf(doc).entries() : []) {
     const here = names.get(index)
-    if (!here) return
+    if (!here) continue
     const attributes = { class: "is-written-by-others", "data-writers": here.join(", ") }
-    marks.push(Decoration.node(from, from + node.nodeSize, attributes))
-  })
+    marks.push(Decoration.node(position, position + node.nodeSize, attributes))
+  }
   return DecorationSet.create(doc, marks)
 }
 

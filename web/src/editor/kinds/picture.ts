@@ -4,6 +4,7 @@ import type { EditorView, NodeView } from "prosemirror-view"
 import { described } from "../../document/described"
 import { type PictureAttrs, type Shown, shown, widths } from "../../document/pictures"
 import type { Known } from "../known"
+import { regionAt } from "../regions"
 import type { EditorKind } from "./kind"
 
 const STANDING = ["place", "space", "border"] as const
@@ -47,6 +48,10 @@ export class PictureView implements NodeView {
     return this.node.attrs as PictureAttrs
   }
 
+  private get room() {
+    return this.known.room(regionAt(this.view.state.doc, this.position() ?? 0))
+  }
+
   private draw() {
     const { caption } = this.node.attrs
     this.caption.textContent = caption
@@ -62,7 +67,7 @@ export class PictureView implements NodeView {
     this.dom.classList.add("picture")
     this.dom.classList.toggle("is-unknown", !there)
     if (!there) return
-    this.show(shown(item, this.attrs))
+    this.show(shown(item, this.attrs, this.room))
     const words = this.node.attrs.alt ?? (item.decorative ? "" : item.alt)
     this.image.alt = this.node.attrs.decorative ? "" : words
   }
@@ -99,14 +104,14 @@ export class PictureView implements NodeView {
     if (!item) return
     event.preventDefault()
     event.stopPropagation()
-    const { most } = widths(item, this.attrs)
+    const { most } = widths(item, this.attrs, this.room)
     const begun = this.image.getBoundingClientRect().width
     const { place } = this.attrs
     const towards = place === "end" ? -1 : place === "centre" || place === "wide" ? 2 : 1
     const widthAt = (moved: PointerEvent) =>
       Math.round(Math.max(SMALLEST, Math.min(most, begun + (moved.clientX - event.clientX) * towards)))
     const follow = (moved: PointerEvent) => {
-      const { width, height } = shown(item, { ...this.attrs, width: widthAt(moved) })
+      const { width, height } = shown(item, { ...this.attrs, width: widthAt(moved) }, this.room)
       setTo(this.image, { width, height })
       this.handle.dataset.told = width === most ? `${width} px, the most` : `${width} px`
     }

@@ -113,7 +113,7 @@ export function Left(props: Props) {
           flex="1"
         >
           {each === "outline" ? (
-            <Outline sheet={sheet} doc={doc} findings={findings} />
+            <Outline sheet={sheet} doc={doc} findings={findings} regions={page.palette.regions} />
           ) : each === "notes" ? (
             <Notes page={page} sheet={sheet} open={open} onOpen={setOpen} onHelp={onHelp} onCheck={onCheck} />
           ) : (

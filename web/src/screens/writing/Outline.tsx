@@ -3,6 +3,7 @@ import { Button, chakra, HStack, Text } from "@chakra-ui/react"
 import type { Node } from "prosemirror-model"
 import type { Transaction } from "prosemirror-state"
 import { type DragEvent, type KeyboardEvent, useState } from "react"
+import type { PageOut } from "../../api/client"
 import type { Placed } from "../../editor/findings"
 import { moveSection, moveTo, type Section, sectionsOf, shiftSection } from "../../editor/sections"
 import type { Sheet } from "../../editor/sheet"
@@ -11,6 +12,8 @@ interface Props {
   sheet: Sheet | null
   doc: Node
   findings: Placed[]
+  /** Those of the theme. */
+  regions: PageOut["palette"]["regions"]
 }
 
 /** Keys that act on a section while its line has the focus. */
@@ -29,7 +32,7 @@ const BUTTONS: [string, string][] = [
 
 const nameOf = (section: Section) => section.words || "An empty heading"
 
-export function Outline({ sheet, doc, findings }: Props) {
+export function Outline({ sheet, doc, findings, regions }: Props) {
   const sections = sectionsOf(doc)
   const [at, setAt] = useState(0)
   const [told, setTold] = useState("")
@@ -87,7 +90,12 @@ export function Outline({ sheet, doc, findings }: Props) {
   return (
     <>
       <chakra.ol listStyleType="none">
-        {sections.map((section, index) => (
+        {sections.map((section, index) => [
+          doc.childCount > 1 && section.region !== sections[index - 1]?.region && (
+            <chakra.li key={section.region} color="quiet" fontSize="sm" pt="2">
+              {regions.find(({ name }) => name === section.region)?.label ?? section.region}
+            </chakra.li>
+          ),
           <chakra.li
             key={section.from}
             style={{ paddingLeft: `${(section.level - 2) * 0.9}rem` }}
@@ -128,8 +136,8 @@ export function Outline({ sheet, doc, findings }: Props) {
               <chakra.span flex="1">{nameOf(section)}</chakra.span>
               <Count notes={notesIn(sections, index, findings)} />
             </Button>
-          </chakra.li>
-        ))}
+          </chakra.li>,
+        ])}
       </chakra.ol>
       {editable && current && (
         <HStack

@@ -81,7 +81,7 @@ interface DeskProps {
 
 function Desk({ page, beginning, limits }: DeskProps) {
   const known = useMemo(() => {
-    const all = new Known()
+    const all = new Known(page.palette.regions)
     all.add(page.items, page.pages)
     return all
   }, [page])

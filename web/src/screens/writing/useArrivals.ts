@@ -6,7 +6,7 @@ import { useRef, useState } from "react"
 import { after, forget } from "../../api/answers"
 import { type Arrived, ask, client, readFile, type Told, upload } from "../../api/client"
 import type { Clip } from "../../editor/clipboard"
-import { kinds } from "../../editor/commands"
+import { kinds, replaceAll } from "../../editor/commands"
 import type { Known } from "../../editor/known"
 import { landed, type Place, surroundings } from "../../editor/landing"
 import { schema } from "../../editor/schema"
@@ -62,7 +62,11 @@ export function useArrivals(known: Known): Arrivals {
     known.add(arrived.items, arrived.pages)
     if (arrived.items.length) void forget(queries, after.library)
     sheet.release(place)
-    const tr = landed(sheet.state, place, withEdges(schema.nodeFromJSON(arrived.document), edges))
+    const text = schema.nodeFromJSON(arrived.document)
+    const tr =
+      text.childCount > 1
+        ? replaceAll(sheet.state, sheet.state.doc.copy(text.content))
+        : landed(sheet.state, place, withEdges(text, edges))
     if (whole && arrived.title) tr.setDocAttribute("title", arrived.title)
     sheet.step(tr)
     return sheet.state.doc
@@ -142,13 +146,14 @@ export function useArrivals(known: Known): Arrivals {
 
 /** Some words of a line with the spaces that were copied at their edges, which mean nothing in a paragraph alone. */
 function withEdges(text: Node, copied: string): Node {
-  const only = text.childCount === 1 ? text.firstChild : null
+  const region = text.firstChild as Node
+  const only = region.childCount === 1 ? region.firstChild : null
   if (only?.type !== kinds.paragraph || !only.content.size || /\n/.test(copied.trim())) return text
   const space = (there: boolean) => (there ? Fragment.from(schema.text(" ")) : Fragment.empty)
   const content = space(/^[ \u00a0]/.test(copied))
     .append(only.content)
     .append(space(/[ \u00a0]$/.test(copied)))
-  return text.copy(Fragment.from(only.copy(content)))
+  return text.copy(Fragment.from(region.copy(Fragment.from(only.copy(content)))))
 }
 
 /** Pictures of the clipboard, put into the library; one that cannot be is told as missing when the text is read. */
@@ -163,7 +168,8 @@ export function worthTelling({ kept, mended, dropped }: Told): boolean {
 }
 
 const isEmpty = (doc: Node) =>
-  doc.childCount === 1 && doc.firstChild?.type === kinds.paragraph && !doc.textContent
+  !doc.textContent &&
+  doc.children.every(({ childCount, firstChild }) => childCount === 1 && firstChild?.type === kinds.paragraph)
 
 /** The pictures on the page that say nothing to who cannot see them. */
 export function mutePictures(sheet: Sheet, known: Known): number[] {

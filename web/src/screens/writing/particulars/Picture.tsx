@@ -3,16 +3,17 @@ import type { Node } from "prosemirror-model"
 import { useRef, useState } from "react"
 import { ask, client, type ItemOut } from "../../../api/client"
 import {
-  COLUMN,
   type Edits,
   isDrawn,
   NO_EDITS,
   type PictureAttrs,
+  type Room,
   shown,
   widths,
 } from "../../../document/pictures"
 import { longestOf, rangeOf } from "../../../document/rules"
 import type { Known } from "../../../editor/known"
+import { regionAt } from "../../../editor/regions"
 import type { Sheet } from "../../../editor/sheet"
 import { lastStanding, type Standing } from "../../../editor/standing"
 import { Act } from "../../../look/Act"
@@ -66,6 +67,7 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
     ratio: node.attrs.ratio,
     focus: node.attrs.focus,
   }
+  const room = known.room(regionAt(sheet.state.doc, position))
   const edited = Object.values(edits).some((each) => each !== null)
 
   return (
@@ -132,7 +134,7 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
           set({ caption: words || null }, true)
         }}
       />
-      {item && editable && <StandingOf item={item} attrs={node.attrs as PictureAttrs} set={set} />}
+      {item && editable && <StandingOf item={item} attrs={node.attrs as PictureAttrs} set={set} of={room} />}
       {item && editable && !isDrawn(item) && (
         <Folded label="Cut, turn, straighten" open={edited}>
           <Cutting
@@ -214,14 +216,14 @@ const SHARES = [
 const [LEAST, MOST] = rangeOf("picture", "width")
 
 /** How large a picture is, where it stands, and what is round it. */
-function StandingOf({ item, attrs, set }: { item: ItemOut; attrs: PictureAttrs; set: Set }) {
-  const { natural, room, most } = widths(item, attrs)
-  const { width, height } = shown(item, attrs)
+function StandingOf({ item, attrs, set, of }: { item: ItemOut; attrs: PictureAttrs; set: Set; of: Room }) {
+  const { natural, room, most } = widths(item, attrs, of)
+  const { width, height } = shown(item, attrs, of)
   const [typed, setTyped] = useState<string | null>(null)
   const [limited, setLimited] = useState("")
   const last = lastStanding()
   const given = attrs as unknown as Standing
-  const column = attrs.place === "wide" ? room : COLUMN
+  const column = attrs.place === "wide" ? room : of.column
   const to = (wanted: number, goesOn = false) => {
     const next = Math.max(LEAST, Math.min(MOST, Math.round(wanted)))
     const why =
