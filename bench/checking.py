@@ -147,7 +147,7 @@ def key_to_note(browser: Browser, origin: str) -> tuple[list[float], list[float]
     )
     page.goto(f"{origin}/pages/{number}")
     sheet = page.frame_locator("iframe")
-    sheet.locator(".text[contenteditable]").wait_for()
+    sheet.locator(".regions[contenteditable]").wait_for()
     page.wait_for_timeout(3_000)
     sheet.locator(".text > p").last.click()
     page.keyboard.press("Control+End")

@@ -105,7 +105,7 @@ def the_page(page: Page, copy: Copy) -> int:
 def writing(page: Page, number: int) -> Frame:
     """The page in the writing view; the frame of its sheet once it can be written in."""
     page.goto(f"{_origin[0]}/pages/{number}")
-    page.frame_locator("iframe").locator(".text[contenteditable=true]").wait_for()
+    page.frame_locator("iframe").locator(".regions[contenteditable=true]").wait_for()
     return next(frame for frame in page.frames if "/sheet/" in frame.url)
 
 

@@ -54,7 +54,7 @@ def checks(page: Page) -> None:
 
 def _faulty(page: Page) -> None:
     page.get_by_role("treeitem", name="Untitled").first.click()
-    page.frame_locator("iframe").locator(".text[contenteditable]").wait_for()
+    page.frame_locator("iframe").locator(".regions[contenteditable]").wait_for()
     page.get_by_role("tab", name="Notes (").wait_for()
 
 
@@ -159,7 +159,7 @@ def _new(page: Page, title: str) -> None:
     page.get_by_role("button", name="Add a page at the top").click()
     page.get_by_label("Title", exact=True).fill(title)
     page.get_by_role("button", name="Add and write").click()
-    page.frame_locator("iframe").locator(".text[contenteditable]").wait_for()
+    page.frame_locator("iframe").locator(".regions[contenteditable]").wait_for()
 
 
 def dark(page: Page) -> None:

@@ -152,7 +152,7 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
         """Open a page in the writing view; gives the sheet once it can be written in."""
         page.goto(f"{self.live_server_url}/pages/{site_page.pk}")
         sheet = page.frame_locator("iframe")
-        expect(sheet.locator(".text[contenteditable]")).to_be_visible()
+        expect(sheet.locator(".regions[contenteditable]")).to_be_visible()
         return sheet
 
     def settled(self, page: Page) -> None:

@@ -11,7 +11,7 @@ from stillpage_core.writing import markdown, storable_html
 from ..core.documents import call_to_action, document, equation, formula, paragraph, quotation
 from .base import BrowserTest
 
-EMPTY = '<div data-stillpage-document="1"><p></p></div>\n'
+EMPTY = '<div data-stillpage-document="2"><p></p></div>\n'
 
 
 class Blocks(BrowserTest):

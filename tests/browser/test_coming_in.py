@@ -428,4 +428,4 @@ class Source(ComingIn):
             expect(page.get_by_text("What you changed in the source is not on the page yet.")).to_be_visible()
             page.get_by_role("button", name="Drop what I changed").click()
             self.assertEqual(self.kinds(sheet), ["p:As it was."])
-            expect(sheet.locator(".text")).to_be_focused()
+            expect(sheet.locator(".regions")).to_be_focused()

@@ -41,7 +41,7 @@ class ByKeyboard(BrowserTest):
                 keys.press("ArrowDown")
             keys.press("Enter")
             sheet = page.frame_locator("iframe")
-            text = sheet.locator(".text")
+            text = sheet.locator(".regions")
             expect(text).to_have_attribute("contenteditable", "true")
 
             # Into the sheet, and write: levels, list, quotation, table, link, picture, sign.

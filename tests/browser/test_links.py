@@ -48,7 +48,7 @@ class Links(BrowserTest):
         self.write(self.walks, document(paragraph("See the walks today.")))
         with self.window() as page:
             sheet = self.open(page, self.walks)
-            text = sheet.locator(".text")
+            text = sheet.locator(".regions")
             text.click()
             self.settled(page)
             page.keyboard.press("Home")

@@ -144,7 +144,7 @@ class Bringing(BrowserTest):
     def test_ordinary_text_is_pasted_with_its_paragraphs_and_marks(self):
         with self.window() as page:
             sheet = self.open(page, self.walks)
-            text = sheet.locator(".text")
+            text = sheet.locator(".regions")
             text.click()
             html = "<h1>Big</h1><p style='color:red'>One <b>two</b> <a href='javascript:x'>three</a></p><p>Four</p>"
             text.evaluate(

@@ -3,11 +3,13 @@
 from playwright.sync_api import expect
 
 from stillpage.pages.models import WorkingCopy
+from stillpage.sites.models import Site
 
 from ..core.documents import every_kind_for
 from .base import BrowserTest
 
 WIDTHS = (390, 820, 1280)
+NAMES = ("main", "side", "foot")
 BOXES = """(text) => [text.closest('main').querySelector('h1'), text, ...text.querySelectorAll('*')]
   .filter((element) => !element.matches('br, .unseen, .ProseMirror-separator, span.has-finding'))
   .map((element) => {
@@ -27,15 +29,34 @@ class Still(BrowserTest):
         self.put_live(self.home)
         self.put_live(self.visit)
         self.put_live(self.walks)
-        for width in WIDTHS:
+        self.hold_to_still(WIDTHS)
+
+    def test_so_has_it_in_a_theme_of_three_regions(self):
+        """Which no site of ours has yet: one region stands beside main where there is room."""
+        Site.objects.filter(pk=self.site.pk).update(theme="basin")
+        self.write(self.walks, self.with_items())
+        for page in (self.home, self.visit, self.walks):
+            self.put_live(page)
+        self.hold_to_still((390, 1280))
+        with self.window(1280, 900, user=None) as reader:
+            reader.goto(self.address(self.walks))
+            main, side, foot = (reader.locator(f'[data-region="{name}"]').bounding_box() for name in NAMES)
+            self.assertEqual((main["width"], side["width"], foot["width"]), (720, 340, 1120))
+            self.assertEqual((side["y"], side["x"]), (main["y"], main["x"] + 780))
+            self.assertGreaterEqual(foot["y"], max(each["y"] + each["height"] for each in (main, side)))
+            self.assertEqual(reader.locator('[data-region="side"] img').bounding_box()["width"], 340)
+            self.assertEqual(reader.evaluate("document.documentElement.scrollWidth"), 1280)
+
+    def hold_to_still(self, widths):
+        for width in widths:
             with self.window(width, 900, user=None) as reader:
                 reader.goto(self.address(self.walks))
-                live = self.boxes(reader.locator(".text"))
+                live = self.boxes(reader.locator(".regions"))
             with self.window(1600, 900) as page:
                 sheet = self.open(page, self.walks)
                 name = {390: "Phone", 820: "Tablet", 1280: "Desktop"}[width]
                 page.get_by_role("button", name=f"Show at the width of: {name}").click()
-                text = sheet.locator(".text")
+                text = sheet.locator(".regions")
                 # The page's policy allows no eval, with which Playwright would wait for a function.
                 expect(page.locator("iframe")).to_have_js_property("clientWidth", width)
                 written = self.boxes(text)

@@ -42,7 +42,7 @@ class Together(BrowserTest):
     def both_see(self, windows: tuple[Page, Page], expected: set[str]) -> None:
         for page in windows:
             self.saved(page)
-            text = page.frame_locator("iframe").locator(".text")
+            text = page.frame_locator("iframe").locator(".regions")
             end = time.monotonic() + 60  # A bound against hanging.
             while missing := expected - set(re.findall(r"\w+", text.inner_text())):
                 self.assertLess(time.monotonic(), end, missing)
@@ -265,7 +265,7 @@ class LostAnswers(BrowserTest):
             line.good = True
             for page in (mine, theirs):
                 self.saved(page)
-                text = page.frame_locator("iframe").locator(".text")
+                text = page.frame_locator("iframe").locator(".regions")
                 expect(text).to_contain_text(f"tobias{len(expected) - 1}", timeout=30_000)
             self.assertGreater(sum(line.told.values()) - line.told["through"], 3, line.told)
         said = re.findall(r"\w+", self.words())

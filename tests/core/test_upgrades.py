@@ -25,6 +25,8 @@ class EveryVersion(TestCase):
             with self.subTest(folder.name):
                 document = document_from_json(json.loads((folder / "document.json").read_text()))
                 self.assertEqual(document.attrs["version"], VERSION)
+                made = json.loads((folder / "of-the-present.json").read_text())
+                self.assertEqual(upgraded(json.loads((folder / "document.json").read_text())), made)
                 self.assertEqual(plain_text(document), (folder / "words.txt").read_text())
                 self.assertEqual(read_html((folder / "document.html").read_text()).document, document)
                 self.assertEqual(read_markdown((folder / "document.md").read_text()).document, document)

@@ -9,9 +9,10 @@
 
 import { baseKeymap, chainCommands } from "prosemirror-commands"
 import { history, redo, undo, undoDepth } from "prosemirror-history"
-import type { MarkType } from "prosemirror-model"
+import type { MarkType, Node } from "prosemirror-model"
 import { liftListItem, sinkListItem, splitListItem } from "prosemirror-schema-list"
 import {
+  AllSelection,
   type Command,
   EditorState,
   NodeSelection,
@@ -20,6 +21,7 @@ import {
   type Transaction,
 } from "prosemirror-state"
 import { CellSelection } from "prosemirror-tables"
+import type { RegionNode } from "../src/document/types.generated"
 import {
   around,
   backspaceInLine,
@@ -46,6 +48,7 @@ import {
   toggleList,
   togglePreformatted,
 } from "../src/editor/commands"
+import { regionsPlugin } from "../src/editor/regions"
 import { textOf, toEditor } from "../src/editor/schema"
 import { moveSection, sectionsOf, shiftSection } from "../src/editor/sections"
 import { setAlign, setMark, setStyle, VALUED } from "../src/editor/setting"
@@ -71,21 +74,19 @@ function randomFrom(seed: number) {
   }
 }
 
-const START = toEditor({
-  title: "Towpath walks",
-  description: "",
-  document: {
-    type: "doc",
-    attrs: { version: 2 },
-    content: [
-      {
-        type: "region",
-        attrs: { name: "main" },
-        content: [{ type: "paragraph", attrs: { style: null, align: null } }],
-      },
-    ],
-  },
+const empty = (name: string): RegionNode => ({
+  type: "region",
+  attrs: { name },
+  content: [{ type: "paragraph", attrs: { style: null, align: null } }],
 })
+const startOf = (...regions: string[]) =>
+  toEditor({
+    title: "Towpath walks",
+    description: "",
+    document: { type: "doc", attrs: { version: 2 }, content: regions.map(empty) },
+  })
+/** Every other sequence is one on a page of three regions. */
+const STARTS = [startOf("main"), startOf("main", "side", "foot")]
 const WORDS = ["the lock ", "water", "a 🧭 b", "é<&>", " ", "31 km", "gates and sluices"]
 const ENTER = chainCommands(
   enterInPreformatted,
@@ -204,6 +205,7 @@ const ACTIONS: Record<string, Action> = {
     const [from, to] = [somewhere(state, random), somewhere(state, random)]
     return state.tr.setSelection(TextSelection.between(from, to))
   },
+  all: (state, random) => (random() < 0.3 ? state.tr.setSelection(new AllSelection(state.doc)) : null),
   node: (state, random) => {
     const found: number[] = []
     state.doc.descendants((node, position) => {
@@ -215,7 +217,8 @@ const ACTIONS: Record<string, Action> = {
 
 function sequence(seed: number, length: number) {
   const random = randomFrom(seed)
-  let state = EditorState.create({ doc: START, plugins: [...tablePlugins(), history()] })
+  const start = STARTS[seed % STARTS.length] as Node
+  let state = EditorState.create({ doc: start, plugins: [...tablePlugins(), history(), regionsPlugin] })
   const done: string[] = []
   const documents: unknown[] = []
   for (let count = 0; count < length; count++) {
@@ -232,7 +235,7 @@ function sequence(seed: number, length: number) {
       state = state.apply(tr)
     })
   }
-  return { seed, done, documents, undone: state.doc.eq(START) }
+  return { seed, done, documents, undone: state.doc.eq(start) }
 }
 
 const [count = 1000, length = 25, first = 1] = process.argv.slice(2).map(Number)

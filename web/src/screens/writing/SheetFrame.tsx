@@ -48,7 +48,7 @@ export function SheetFrame(props: Props) {
     const ready = () => {
       leave?.()
       leave = undefined
-      if (element.contentDocument?.querySelector(".text")) leave = mounting.current(element)
+      if (element.contentDocument?.querySelector(".regions")) leave = mounting.current(element)
       else setProblem("The page cannot be shown. Reload to try again.")
     }
     element.addEventListener("load", ready)
