@@ -50,7 +50,7 @@ CORPUS = [
     document(table([cell(header=True), cell("b", header=True)], [cell("c", header=True), cell("d")])),
 ]
 RUN = """([html, contrast]) => {
-  const text = document.querySelector(".text")
+  const text = document.querySelector(".regions")
   text.innerHTML = html
   const off = axe.getRules(["experimental", "wcag2aaa"]).map(({ruleId}) => [ruleId, {enabled: false}])
   const rules = {...Object.fromEntries(off), "color-contrast": {enabled: contrast},

@@ -142,6 +142,6 @@ class Listening(DemoTest):
         marked = heard(f"<body>{marked_html(document, KNOWN)}</body>")
         self.assertEqual(of_ours(marked), of_ours(heard(f"<body>{published_html(document, KNOWN)}</body>")))
         places = [line.path for line in spoken(marked)]
-        self.assertEqual(places[0], (0,))
+        self.assertEqual(places[0], (0, 0))
         self.assertNotIn(None, places)
         self.assertEqual([path[0] for path in places], sorted(path[0] for path in places))

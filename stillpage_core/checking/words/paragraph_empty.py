@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...document.changes import ReplaceNodes
+from ...document.schema import MAIN
+from ...errors import Path
 from ..finding import Finding, Repair, Rule
 from ..lists.containers import containers
 from ..lists.joining import goes_on
@@ -22,6 +24,12 @@ RULE = Rule(
     right="Leave them out. Where a new subject begins, a heading or a divider says so.",
     together=True,
 )
+
+
+def _place(subject: Subject, path: Path) -> str:
+    """Where the blocks stand; of main, as it was said before there were regions."""
+    region = subject.document.content[path[0]].attrs["name"]
+    return f"{path[1:]}" if region == MAIN else f"{region} {path[1:]}"
 
 
 def check(subject: Subject) -> Iterator[Finding]:
@@ -43,6 +51,6 @@ def check(subject: Subject) -> Iterator[Finding]:
                     (*path, first),
                     None,
                     Repair("Leave out what is empty", (ReplaceNodes((*path, first), number, ()),)),
-                    about=f"{path}",
+                    about=_place(subject, path),
                 )
             index = max(end, index + 1)

@@ -104,9 +104,10 @@ function blocksLanded(state: EditorState, { from, to }: Place, text: Node): Tran
 
 /** Where whole blocks were deleted an empty paragraph may be left, which is the place then. */
 function placeIn(doc: Node, position: number): ResolvedPos {
-  const $place = doc.resolve(position)
+  const $given = doc.resolve(position)
+  const $place = $given.depth ? $given : doc.resolve(1)
   const after = $place.parent.isTextblock ? null : $place.nodeAfter
-  return after?.type === kinds.paragraph && !after.content.size ? doc.resolve(position + 1) : $place
+  return after?.type === kinds.paragraph && !after.content.size ? doc.resolve($place.pos + 1) : $place
 }
 
 const isList = (type: NodeType) => type === kinds.bulleted_list || type === kinds.numbered_list

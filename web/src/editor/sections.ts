@@ -43,7 +43,7 @@ export function shiftSection(state: EditorState, section: Section, by: -1 | 1): 
       if (level < 2 || level > 6) possible = false
       else tr.setNodeMarkup(position, null, { ...node.attrs, level })
     }
-    return false
+    return node.type === kinds.region
   })
   return possible ? tr : null
 }
