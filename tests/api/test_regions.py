@@ -114,9 +114,7 @@ class Regions(ApiTest):
         self.assertEqual((back["caret"], back["notes"]), ({"path": [2, 0], "position": 3}, []))
         text = {"title": "Walks", "description": "", "document": self.page.to_json()}
         lines = self.call("POST", f"/pages/{self.walks.pk}/listen", text)
-        self.assertEqual(
-            [each["path"] for each in lines if each["says"].startswith(("Ask", "On a"))], [[1, 1], [2, 0]]
-        )
+        self.assertEqual([each["path"] for each in lines if each["says"].startswith(("Ask", "On a"))], [[1, 1], [2, 0]])
 
 
 class Themes(ApiTest):
