@@ -93,27 +93,28 @@ def _acts(client: Any, site: Any, size: int) -> dict[str, tuple[Act, Act, int]]:
     """By name: an act that takes the number of its turn, its plain counterpart in SQL, and how many turns it has."""
     from django.db import connection  # noqa: PLC0415
 
-    from stillpage.pages.models import Page, WorkingCopy  # noqa: PLC0415
+    from stillpage.pages.models import Page  # noqa: PLC0415
     from stillpage.publishing import page_memory  # noqa: PLC0415
     from stillpage.publishing.models import LiveCopy  # noqa: PLC0415
+    from stillpage.written.models import WorkingCopy  # noqa: PLC0415
 
     leaf = Page.objects.filter(site=site).order_by("-pk")[0]
     top = Page.objects.filter(site=site, parent=None).exclude(path="/").order_by("pk")[0]
 
     def publish(page: Any, title: str) -> None:
-        WorkingCopy.objects.filter(page=page).update(title=title)
-        revision = WorkingCopy.objects.get(page=page).revision
+        WorkingCopy.objects.filter(written=page).update(title=title)
+        revision = WorkingCopy.objects.get(written=page).revision
         _good(client.post(f"/api/pages/{page.pk}/publish", {"revision": revision}, "application/json"))
 
     def save(turn: int) -> None:
-        copy = WorkingCopy.objects.get(page=leaf)
+        copy = WorkingCopy.objects.get(written=leaf)
         sent = {"title": copy.title, "description": f"Turn {turn}", "document": copy.document, "base": copy.revision}
         _good(client.put(f"/api/pages/{leaf.pk}/working-copy", sent, "application/json"))
 
     def write(turn: int) -> None:
         with connection.cursor() as cursor:
             cursor.execute(
-                "UPDATE publishing_livecopy SET title = %s, html = %s WHERE page_id = %s",
+                "UPDATE publishing_livecopy SET title = %s, html = %s WHERE written_id = %s",
                 [f"Turn {turn}", b"x" * (4000 + turn), leaf.pk],
             )
 
@@ -123,7 +124,7 @@ def _acts(client: Any, site: Any, size: int) -> dict[str, tuple[Act, Act, int]]:
             cursor.fetchall()
 
     def stale(_: int) -> None:
-        LiveCopy.objects.filter(page=leaf).update(frame=0)
+        LiveCopy.objects.filter(written=leaf).update(frame=0)
         page_memory.changed([HOST + leaf.path])
         _good(client.get(leaf.path, HTTP_HOST=HOST))
 
@@ -162,9 +163,10 @@ def _fill(site: Any, person: Any, there: int, size: int) -> None:
     from django.db import connection  # noqa: PLC0415
     from django.utils import timezone  # noqa: PLC0415
 
-    from stillpage.pages.models import Page, WorkingCopy  # noqa: PLC0415
+    from stillpage.pages.models import Page  # noqa: PLC0415
     from stillpage.publishing.models import LiveCopy  # noqa: PLC0415
     from stillpage.publishing.rendering import fill  # noqa: PLC0415
+    from stillpage.written.models import WorkingCopy, Written  # noqa: PLC0415
     from stillpage_core.document import document_from_json  # noqa: PLC0415
     from stillpage_core.document.digest import digest_of  # noqa: PLC0415
 
@@ -179,22 +181,30 @@ def _fill(site: Any, person: Any, there: int, size: int) -> None:
         slug = "" if number == 1 else f"p{number}"
         path = "/" if number == 1 else f"{paths[above] if above else ''}/{slug}"
         paths[number] = path
-        pages.append(Page(id=number, site=site, parent_id=above, position=number, slug=slug, path=path))
+        pages.append((number, site.pk, above, number, slug, path))
         said = {"title": f"Page {number}", "description": "", "document": document}
         digest = digest_of(**said)
-        copies.append(WorkingCopy(page_id=number, digest=digest, saved_at=now, saved_by=person, **said))
-        live = LiveCopy(page_id=number, site=site, digest=digest, published_at=now, published_by=person, **said)
+        copies.append(WorkingCopy(written_id=number, digest=digest, saved_at=now, saved_by=person, **said))
+        live = LiveCopy(written_id=number, site=site, digest=digest, published_at=now, published_by=person, **said)
         live.address = HOST + path
         text = b"<p>What was rendered of it, here but a line.</p>" * 80
         live.text_to = len(text)
         fill(live, text, site.frame)
         lives.append(live)
         if len(pages) == 2000 or number == size:
-            for model, rows in ((Page, pages), (WorkingCopy, copies), (LiveCopy, lives)):
+            Written.objects.bulk_create(Written(id=row[0]) for row in pages)
+            with connection.cursor() as cursor:
+                cursor.executemany(
+                    "INSERT INTO pages_page (id, site_id, parent_id, position, slug, path, in_navigation) "
+                    "VALUES (%s, %s, %s, %s, %s, %s, 1)",
+                    pages,
+                )
+            pages.clear()
+            for model, rows in ((WorkingCopy, copies), (LiveCopy, lives)):
                 model.objects.bulk_create(rows, batch_size=500)
                 rows.clear()
     with connection.cursor() as cursor:
-        cursor.execute("ANALYZE TABLE pages_page, pages_workingcopy, publishing_livecopy")
+        cursor.execute("ANALYZE TABLE pages_page, written_workingcopy, publishing_livecopy")
 
 
 if __name__ == "__main__":

@@ -36,8 +36,8 @@ def resolver_for(
     items = list(sight.items(Item.objects.filter(pk__in=numbers)).prefetch_related("files"))
     elsewhere = frozenset(Tree().kept_from([site.pk])) if site and items else frozenset()
     anchors = {
-        live.page_id: frozenset(anchors_of(live.tree).values())
-        for live in LiveCopy.objects.filter(page__in=by_heading).only("page_id", "document")
+        live.written_id: frozenset(anchors_of(live.tree).values())
+        for live in LiveCopy.objects.filter(written__in=by_heading).only("written_id", "document")
     }
     return Known(
         pages={page.pk: _target(page, viewed_from, anchors.get(page.pk)) for page in _pages(pages, sight)},

@@ -154,5 +154,5 @@ class Sender(Author):
 
 def words_on(copy: Copy, page: int, name: str) -> set[int]:
     """The numbers of a writer's words that are on a page."""
-    code = f"from stillpage.pages.models import WorkingCopy as W; print(W.objects.get(page={page}).document)"
+    code = f"from stillpage.written.models import WorkingCopy as W; print(W.objects.get(written={page}).document)"
     return {int(number) for number in re.findall(rf"\b{name}(\d+)\b", copy.shell(code))}
