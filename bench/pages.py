@@ -71,14 +71,21 @@ def _measure() -> None:
             told = f"{grown:7.2f}" if grown else " " * 7
             print(f"{size:8,} {took:10.1f} {plain:8.2f} {took / plain:8.1f} {told}   {name}", flush=True)
             before[name] = took
-        _again(site, "all right again after a title in the navigation", lambda: freshness._move_on([site.pk]))
-        _again(site, "all right again after a new program", lambda: freshness.renew(site))
+        for why, change in (
+            ("a title in the navigation", lambda: freshness._move_on([site.pk])),
+            ("a new program", lambda: freshness.renew(site)),
+        ):
+            change()
+            before[WAITING] = _median(lambda _: _good(client.get(f"/api/sites/{site.pk}/contents")), ROUNDS)
+            print(f"{size:8,} {before[WAITING]:10.1f} {'':25}   {WAITING}, after {why}", flush=True)
+            _again(site, f"all right again after {why}")
         peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
         print(f"{size:8,} {peak:10.0f} MB at most in this process, so far", flush=True)
     aim("a new title below the navigation, growth from one site to one ten times as large", growth, most=2)
     aim("a new title below the navigation, ms, on the largest site", before[DEEP], most=1000)
     aim("a new title in the navigation, ms, on the largest site", before[TOP_TITLE], most=1000)
     aim("Contents, ms, on the largest site", before["Contents"], most=300)
+    aim(f"{WAITING}, ms, on the largest site", before[WAITING], most=300)
 
 
 def _median(act: Act, rounds: int) -> float:
@@ -87,6 +94,7 @@ def _median(act: Act, rounds: int) -> float:
 
 DEEP = "publish a new title, below the navigation"
 TOP_TITLE = "publish a new title in the navigation"
+WAITING = "Contents, while every page waits for the worker"
 
 
 def _acts(client: Any, site: Any, size: int) -> dict[str, tuple[Act, Act, int]]:
@@ -140,11 +148,10 @@ def _acts(client: Any, site: Any, size: int) -> dict[str, tuple[Act, Act, int]]:
     return acts
 
 
-def _again(site: Any, growth: str, change: Callable[[], object]) -> None:
-    """Print how many pages a second the worker renders anew after a change."""
+def _again(site: Any, growth: str) -> None:
+    """Print how many pages a second the worker renders anew."""
     from stillpage.publishing import freshness  # noqa: PLC0415
 
-    change()
     before, begun = freshness.waiting(site), time.monotonic()
     freshness.bring_all_up(begun + SPELL)
     took = time.monotonic() - begun
