@@ -7,6 +7,7 @@ from stillpage.publishing.models import LiveCopy, NotFoundPage
 from stillpage.publishing.rendering import Frame, not_found_html, page_html
 from stillpage.publishing.resolving import resolver_for
 from stillpage.sites.models import Site
+from stillpage.sites.themes import theme_of
 from stillpage_core.writing import published_html
 
 
@@ -23,7 +24,7 @@ def should_be(only: str = "") -> dict[str, str]:
             if not (site.host + live.written.page.path).startswith(only):
                 continue
             resolver = resolver_for([live.tree], site.origin, sight=ALL)
-            text = published_html(live.tree, resolver)
+            text = published_html(live.tree, resolver, theme_of(site.theme).rooms)
             html = page_html(frame, live.written.page, title=live.title, description=live.description, text=text)
             found[site.host + live.written.page.path] = html
     return found

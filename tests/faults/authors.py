@@ -121,6 +121,13 @@ class Publisher(Writer):
         return {**self.began, "document": document}
 
 
+class Renamer(Publisher):
+    """Publishes a page under one title after the other; the navigation names it, so every page of the site shows it."""
+
+    def _with(self, word: str) -> dict[str, Any]:
+        return {**self.began, "title": f"Visit {word}"}
+
+
 class Sender(Author):
     """Sends pictures into the library, in two pieces each. ``sent`` are the items and the digests of their bytes."""
 
