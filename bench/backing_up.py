@@ -28,13 +28,14 @@ from django.core.files.base import ContentFile
 from django.core.files.storage import default_storage
 from django.utils import timezone
 from stillpage.library.models import File, Item
-from stillpage.pages.models import Version, Page, WorkingCopy
+from stillpage.pages.models import Page
+from stillpage.written.models import Version, WorkingCopy
 from stillpage.people.models import Person
 from stillpage.publishing.models import LiveCopy
 from stillpage_core.document.digest import digest_of
 dice, now, by = random.Random(14), timezone.now(), Person.objects.get(username="wren")
 top = Page.objects.get(site__host="canal.localhost", path="/")
-like = [(live.page.working_copy, live) for live in LiveCopy.objects.filter(page__site=top.site)]
+like = [(live.written.working_copy, live) for live in LiveCopy.objects.filter(written__page__site=top.site)]
 def said(text, number):
     words = {{"type": "paragraph", "content": [{{"type": "text", "text": f"Number {{number}}: {{dice.random()}}."}}]}}
     main, *others = text.document["content"]
@@ -44,18 +45,18 @@ def said(text, number):
     return {{"title": text.title, "description": text.description, "document": document, "digest": digest}}
 for first in range(0, {PAGES}, 500):
     numbers = range(first, min(first + 500, {PAGES}))
-    pages = Page.objects.bulk_create(
-        Page(site=top.site, parent=top, position=1000 + n, slug=f"n{{n}}", path=f"/n{{n}}", in_navigation=False)
-        for n in numbers
-    )
     copies, lives, kept = [], [], []
-    for number, page in zip(numbers, Page.objects.filter(slug__in=[page.slug for page in pages]).order_by("position")):
+    for number in numbers:
+        page = Page.objects.create(
+            site=top.site, parent=top, position=1000 + number, slug=f"n{{number}}", path=f"/n{{number}}",
+            in_navigation=False,
+        )
         copy, live = like[number % len(like)]
         text = said(copy, number)
-        copies.append(WorkingCopy(page=page, revision=2, saved_at=now, saved_by=by, **text))
-        kept.append(Version(page=page, reason="published", at=now, by=by, **text))
+        copies.append(WorkingCopy(written=page, revision=2, saved_at=now, saved_by=by, **text))
+        kept.append(Version(written=page, reason="published", at=now, by=by, **text))
         lives.append(LiveCopy(
-            page=page, published_at=now, published_by=by, address=f"canal.localhost{{page.path}}", html=live.html,
+            written=page, published_at=now, published_by=by, address=f"canal.localhost{{page.path}}", html=live.html,
             html_gzip=live.html_gzip, etag=live.etag, rendered_at=now, site_id=live.site_id, frame=live.frame,
             text_from=live.text_from, text_to=live.text_to, **text,
         ))

@@ -25,7 +25,7 @@ from stillpage_core.document import Mark, Node
 from stillpage_core.document.node import document_of, make, text_node
 from stillpage_core.document.walking import text_of
 from stillpage_core.measuring import count_words
-from stillpage_core.resolving import Known
+from stillpage_core.resolving import FixedResolver
 from stillpage_core.writing import PageParts, Site, published_html, render_page
 
 from .common import SMALL, a_copy, aim
@@ -99,7 +99,7 @@ def in_core(document: Node) -> float:
     for turn in range(TURNS):
         other = text(count_words(text_of(document)), seed=turn + 2)
         begun = time.perf_counter()
-        check_page(Subject(other, Known(), Around(title="A page", description="")))
+        check_page(Subject(other, FixedResolver(), Around(title="A page", description="")))
         took.append((time.perf_counter() - begun) * 1000)
     return statistics.median(took)
 
@@ -108,7 +108,7 @@ def in_axe(page: Page, document: Node) -> float:
     """The median time of axe-core over the rendered page, in ms."""
     html = render_page(
         Site("Site", "http://a.localhost", "en", "canal", ()),
-        PageParts("A page", "", "http://a.localhost/a", published_html(document, Known())),
+        PageParts("A page", "", "http://a.localhost/a", published_html(document, FixedResolver())),
         [],
         "/icon.svg",
     )

@@ -49,7 +49,7 @@ PREPARE = """() => {
 CARET = """(text) => {
   const lines = [...text.querySelectorAll(':scope > p')].slice(Math.floor(text.childElementCount / 3))
   const line = lines.find(({ firstChild }) => firstChild?.nodeType === Node.TEXT_NODE && firstChild.length > 5)
-  text.focus()
+  text.closest('[contenteditable]').focus()
   line.scrollIntoView({ block: 'center' })
   getSelection().collapse(line.firstChild, 5)
 }"""
@@ -112,7 +112,7 @@ def writing(page: Page, number: int) -> Frame:
 def bare(page: Page, number: int, html: str) -> Frame:
     """The same page with the same HTML in a bare contenteditable."""
     page.goto(f"{_origin[0]}/sheet/{number}")
-    page.locator(".text").evaluate("(text, html) => { text.innerHTML = html; text.contentEditable = 'true' }", html)
+    page.locator(".regions").evaluate("(text, html) => { text.innerHTML = html; text.contentEditable = 'true' }", html)
     return page.main_frame
 
 
@@ -133,7 +133,7 @@ def summary(times: list[float]) -> str:
 def measure_keys(editor: Page, reference: Page, number: int) -> None:
     sheet = writing(editor, number)
     editor.wait_for_timeout(2500)
-    plain = bare(reference, number, sheet.locator(".text").inner_html())
+    plain = bare(reference, number, sheet.locator(".regions").inner_html())
     for frame in (sheet, plain):
         frame.evaluate(PREPARE)
     ours: list[float] = []

@@ -107,8 +107,9 @@ class Page:
 
     def save(self, words: str) -> float:
         """Save with a paragraph more; returns the seconds it took."""
-        blocks = [*self.began["document"]["content"], make("paragraph", [text_node(words)]).to_json()]
-        draft = {**self.began, "document": {**self.began["document"], "content": blocks}}
+        (main,) = self.began["document"]["content"]
+        main = {**main, "content": [*main["content"], make("paragraph", [text_node(words)]).to_json()]}
+        draft = {**self.began, "document": {**self.began["document"], "content": [main]}}
         body = {**draft, "base": self.base, "mark": str(uuid4()), "began": self.began}
         begun = time.perf_counter()
         answer = self.visitor.ask(f"{self.path}/working-copy", "PUT", body)

@@ -71,14 +71,21 @@ def _measure() -> None:
             told = f"{grown:7.2f}" if grown else " " * 7
             print(f"{size:8,} {took:10.1f} {plain:8.2f} {took / plain:8.1f} {told}   {name}", flush=True)
             before[name] = took
-        _again(site, "all right again after a title in the navigation", lambda: freshness._move_on([site.pk]))
-        _again(site, "all right again after a new program", lambda: freshness.renew(site))
+        for why, change in (
+            ("a title in the navigation", lambda: freshness._move_on([site.pk])),
+            ("a new program", lambda: freshness.renew(site)),
+        ):
+            change()
+            before[WAITING] = _median(lambda _: _good(client.get(f"/api/sites/{site.pk}/contents")), ROUNDS)
+            print(f"{size:8,} {before[WAITING]:10.1f} {'':25}   {WAITING}, after {why}", flush=True)
+            _again(site, f"all right again after {why}")
         peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
         print(f"{size:8,} {peak:10.0f} MB at most in this process, so far", flush=True)
     aim("a new title below the navigation, growth from one site to one ten times as large", growth, most=2)
     aim("a new title below the navigation, ms, on the largest site", before[DEEP], most=1000)
     aim("a new title in the navigation, ms, on the largest site", before[TOP_TITLE], most=1000)
     aim("Contents, ms, on the largest site", before["Contents"], most=300)
+    aim(f"{WAITING}, ms, on the largest site", before[WAITING], most=300)
 
 
 def _median(act: Act, rounds: int) -> float:
@@ -87,33 +94,35 @@ def _median(act: Act, rounds: int) -> float:
 
 DEEP = "publish a new title, below the navigation"
 TOP_TITLE = "publish a new title in the navigation"
+WAITING = "Contents, while every page waits for the worker"
 
 
 def _acts(client: Any, site: Any, size: int) -> dict[str, tuple[Act, Act, int]]:
     """By name: an act that takes the number of its turn, its plain counterpart in SQL, and how many turns it has."""
     from django.db import connection  # noqa: PLC0415
 
-    from stillpage.pages.models import Page, WorkingCopy  # noqa: PLC0415
+    from stillpage.pages.models import Page  # noqa: PLC0415
     from stillpage.publishing import page_memory  # noqa: PLC0415
     from stillpage.publishing.models import LiveCopy  # noqa: PLC0415
+    from stillpage.written.models import WorkingCopy  # noqa: PLC0415
 
     leaf = Page.objects.filter(site=site).order_by("-pk")[0]
     top = Page.objects.filter(site=site, parent=None).exclude(path="/").order_by("pk")[0]
 
     def publish(page: Any, title: str) -> None:
-        WorkingCopy.objects.filter(page=page).update(title=title)
-        revision = WorkingCopy.objects.get(page=page).revision
+        WorkingCopy.objects.filter(written=page).update(title=title)
+        revision = WorkingCopy.objects.get(written=page).revision
         _good(client.post(f"/api/pages/{page.pk}/publish", {"revision": revision}, "application/json"))
 
     def save(turn: int) -> None:
-        copy = WorkingCopy.objects.get(page=leaf)
+        copy = WorkingCopy.objects.get(written=leaf)
         sent = {"title": copy.title, "description": f"Turn {turn}", "document": copy.document, "base": copy.revision}
         _good(client.put(f"/api/pages/{leaf.pk}/working-copy", sent, "application/json"))
 
     def write(turn: int) -> None:
         with connection.cursor() as cursor:
             cursor.execute(
-                "UPDATE publishing_livecopy SET title = %s, html = %s WHERE page_id = %s",
+                "UPDATE publishing_livecopy SET title = %s, html = %s WHERE written_id = %s",
                 [f"Turn {turn}", b"x" * (4000 + turn), leaf.pk],
             )
 
@@ -123,7 +132,7 @@ def _acts(client: Any, site: Any, size: int) -> dict[str, tuple[Act, Act, int]]:
             cursor.fetchall()
 
     def stale(_: int) -> None:
-        LiveCopy.objects.filter(page=leaf).update(frame=0)
+        LiveCopy.objects.filter(written=leaf).update(frame=0)
         page_memory.changed([HOST + leaf.path])
         _good(client.get(leaf.path, HTTP_HOST=HOST))
 
@@ -139,11 +148,10 @@ def _acts(client: Any, site: Any, size: int) -> dict[str, tuple[Act, Act, int]]:
     return acts
 
 
-def _again(site: Any, growth: str, change: Callable[[], object]) -> None:
-    """Print how many pages a second the worker renders anew after a change."""
+def _again(site: Any, growth: str) -> None:
+    """Print how many pages a second the worker renders anew."""
     from stillpage.publishing import freshness  # noqa: PLC0415
 
-    change()
     before, begun = freshness.waiting(site), time.monotonic()
     freshness.bring_all_up(begun + SPELL)
     took = time.monotonic() - begun
@@ -162,9 +170,10 @@ def _fill(site: Any, person: Any, there: int, size: int) -> None:
     from django.db import connection  # noqa: PLC0415
     from django.utils import timezone  # noqa: PLC0415
 
-    from stillpage.pages.models import Page, WorkingCopy  # noqa: PLC0415
+    from stillpage.pages.models import Page  # noqa: PLC0415
     from stillpage.publishing.models import LiveCopy  # noqa: PLC0415
     from stillpage.publishing.rendering import fill  # noqa: PLC0415
+    from stillpage.written.models import WorkingCopy, Written  # noqa: PLC0415
     from stillpage_core.document import document_from_json  # noqa: PLC0415
     from stillpage_core.document.digest import digest_of  # noqa: PLC0415
 
@@ -179,22 +188,30 @@ def _fill(site: Any, person: Any, there: int, size: int) -> None:
         slug = "" if number == 1 else f"p{number}"
         path = "/" if number == 1 else f"{paths[above] if above else ''}/{slug}"
         paths[number] = path
-        pages.append(Page(id=number, site=site, parent_id=above, position=number, slug=slug, path=path))
+        pages.append((number, site.pk, above, number, slug, path))
         said = {"title": f"Page {number}", "description": "", "document": document}
         digest = digest_of(**said)
-        copies.append(WorkingCopy(page_id=number, digest=digest, saved_at=now, saved_by=person, **said))
-        live = LiveCopy(page_id=number, site=site, digest=digest, published_at=now, published_by=person, **said)
+        copies.append(WorkingCopy(written_id=number, digest=digest, saved_at=now, saved_by=person, **said))
+        live = LiveCopy(written_id=number, site=site, digest=digest, published_at=now, published_by=person, **said)
         live.address = HOST + path
         text = b"<p>What was rendered of it, here but a line.</p>" * 80
         live.text_to = len(text)
         fill(live, text, site.frame)
         lives.append(live)
         if len(pages) == 2000 or number == size:
-            for model, rows in ((Page, pages), (WorkingCopy, copies), (LiveCopy, lives)):
+            Written.objects.bulk_create(Written(id=row[0]) for row in pages)
+            with connection.cursor() as cursor:
+                cursor.executemany(
+                    "INSERT INTO pages_page (id, site_id, parent_id, position, slug, path, in_navigation) "
+                    "VALUES (%s, %s, %s, %s, %s, %s, 1)",
+                    pages,
+                )
+            pages.clear()
+            for model, rows in ((WorkingCopy, copies), (LiveCopy, lives)):
                 model.objects.bulk_create(rows, batch_size=500)
                 rows.clear()
     with connection.cursor() as cursor:
-        cursor.execute("ANALYZE TABLE pages_page, pages_workingcopy, publishing_livecopy")
+        cursor.execute("ANALYZE TABLE pages_page, written_workingcopy, publishing_livecopy")
 
 
 if __name__ == "__main__":

@@ -22,7 +22,7 @@ from stillpage_core.errors import ReadingError
 from stillpage_core.formats import FORMATS
 from stillpage_core.reading import read_html, read_markdown, read_text
 from stillpage_core.reading.docx import read_docx
-from stillpage_core.resolving import Known
+from stillpage_core.resolving import FixedResolver
 from stillpage_core.writing import markdown
 from stillpage_core.writing.carrying import Carried
 from stillpage_core.writing.html import html_file
@@ -69,7 +69,7 @@ def page(size: int) -> Node:
 
 def painted(document: Node) -> str:
     """A document's HTML as other programs write it: with a class and a style on every paragraph."""
-    written = html_file(document, Known(), "Walks", "en-GB")
+    written = html_file(document, FixedResolver(), "Walks", "en-GB")
     return written.replace("<p>", '<p class="Body" style="margin: 0cm; line-height: 115%">')
 
 

@@ -153,7 +153,7 @@ class Busy:
             self._count("checked", me.ask(f"{here}/check", "POST", body).status)
             if turn % 3 == 0:
                 html = "".join(f"<h2>Section</h2><p>{text}</p><ul><li>{text}</ul>" for _ in range(10))
-                given = {"container": "doc", "under": 1, "taken": [], "html": html}
+                given = {"container": "region", "under": 1, "taken": [], "html": html}
                 self._count("pasted", me.ask("/api/paste", "POST", given).status)
             if turn % 10 == 0:
                 self._count("imported", _imported(me, self.site, f"# Page {number}\n\n{text}\n\n- a\n- b\n"))

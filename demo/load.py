@@ -19,12 +19,12 @@ from stillpage.library.receiving import receive
 from stillpage.library.search import note_words
 from stillpage.operations.models import Installation
 from stillpage.pages.models import Page
-from stillpage.pages.saving import Draft, save
 from stillpage.pages.tree import add_page
 from stillpage.people.models import Person, RoleGrant
 from stillpage.publishing.freshness import bring_all_up
 from stillpage.publishing.publish import publish
 from stillpage.sites.models import Site
+from stillpage.written.saving import Draft, save
 from stillpage_core.document import Node
 from stillpage_core.document.node import document_of, make
 from stillpage_core.document.walking import blocks_of

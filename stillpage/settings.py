@@ -47,6 +47,7 @@ INSTALLED_APPS = [
     "stillpage.sites",
     "stillpage.people",
     "stillpage.library",
+    "stillpage.written",
     "stillpage.pages",
     "stillpage.publishing",
     "stillpage.exchange",

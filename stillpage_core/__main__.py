@@ -33,7 +33,7 @@ from .formats import FORMATS, picture_path, read_file
 from .media.pictures import FileError, size_of, sniff
 from .reading import Arriving, Picture, Reading, with_pictures
 from .reading.encoding import text_from
-from .resolving import Known, PictureTarget
+from .resolving import FixedResolver, PictureTarget
 from .rules import shared
 from .writing.carrying import Carried, PictureFile
 from .writing.listening import heard, marked_html, spoken
@@ -123,7 +123,7 @@ def _check(arguments: argparse.Namespace) -> int:
     document = _load(arguments.file).document
     # A file alone does not say what the library holds: every picture is taken to be there, without alt text of its own.
     shown = {number: PictureTarget(number, f"item {number}", "") for number in named_in(document).pictures}
-    findings = check_page(Subject(document, Known(pictures=shown)))
+    findings = check_page(Subject(document, FixedResolver(pictures=shown)))
     if arguments.json:
         told = [finding_json(each, [shown_by(document, repair) for repair in each.repairs]) for each in findings]
         print(json.dumps(told, ensure_ascii=False, indent=1))
@@ -136,7 +136,7 @@ def _check(arguments: argparse.Namespace) -> int:
 
 
 def _listen(arguments: argparse.Namespace) -> int:
-    html = f"<body>{marked_html(_load(arguments.file).document, Known())}</body>"
+    html = f"<body>{marked_html(_load(arguments.file).document, FixedResolver())}</body>"
     for line in spoken(heard(html)):
         print("  " * line.depth + line.says)
     return 0

@@ -94,7 +94,7 @@ class Resolver(Protocol):
 
 
 @dataclass(frozen=True)
-class Known:
+class FixedResolver:
     """A resolver over mappings, number to target. Without them it knows nothing."""
 
     pages: Mapping[int, PageTarget] = field(default_factory=dict)

@@ -12,14 +12,15 @@ from ninja import Router
 
 from stillpage.outside.models import Address
 from stillpage.outside.testing import test_due
-from stillpage.pages.models import Allowance, Page
-from stillpage.pages.saving import Draft
+from stillpage.pages.models import Page
 from stillpage.pages.seeing import sight_of
 from stillpage.publishing import checking
 from stillpage.publishing.listening import lines_of
 from stillpage.rights import Right, require
 from stillpage.sites.models import Site
 from stillpage.trail.noting import note
+from stillpage.written.models import Allowance
+from stillpage.written.saving import Draft
 from stillpage_core.checking import CHECKS, finding_json
 from stillpage_core.checking.showing import shown
 from stillpage_core.document import Node
@@ -93,7 +94,7 @@ def allow(request: SignedIn, page_id: int, given: schemas.AllowIn) -> Any:
 def disallow(request: SignedIn, page_id: int, allowance_id: int) -> Any:
     """Take that back: the finding stands among the others again."""
     page = _page(request, page_id, Right.WRITE)
-    get_object_or_404(Allowance, pk=allowance_id, page=page).delete()
+    get_object_or_404(Allowance, pk=allowance_id, written=page).delete()
     return 204, None
 
 
@@ -145,7 +146,7 @@ def outside_links(request: SignedIn, site_id: int) -> Any:
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Right.SEE_CONTENTS, site)
     sight = sight_of(request.user)
-    rows = Address.objects.filter(uses__page__site=site).distinct()
+    rows = Address.objects.filter(uses__written__page__site=site).distinct()
     pages = Page.objects.filter(site=site).select_related("site", "working_copy", "live_copy")
     by_address: dict[int, list[Page]] = {}
     for page in pages.filter(uses__address__in=rows).prefetch_related("uses").distinct():
@@ -173,7 +174,7 @@ def test_outside_links(request: SignedIn, site_id: int) -> Any:
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Right.WRITE, site)
     hour = timezone.now() - timedelta(hours=1)
-    rows = Address.objects.filter(uses__page__site=site).exclude(fault="", tested_at__gte=hour)
+    rows = Address.objects.filter(uses__written__page__site=site).exclude(fault="", tested_at__gte=hour)
     Address.objects.filter(pk__in=list(rows.values_list("pk", flat=True))).update(next_test_at=timezone.now())
     test_due.enqueue()
     return 202, None

@@ -22,7 +22,6 @@ from stillpage.library.models import Act, Folder, Item
 from stillpage.library.receiving import show_version
 from stillpage.pages.models import LIGHT, Page
 from stillpage.pages.seeing import sight_of
-from stillpage.pages.tree import clean_title
 from stillpage.pages.uses import places_of
 from stillpage.people.models import Person
 from stillpage.rights import (
@@ -34,6 +33,7 @@ from stillpage.rights import (
     require_in_folders,
     require_of_items,
 )
+from stillpage.written.saving import clean_title
 from stillpage_core.media.documents import FORMATS
 from stillpage_core.media.editing import Cut
 

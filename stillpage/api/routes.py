@@ -51,7 +51,7 @@ def contents(request: SignedIn, site_id: int, below: int | None = None, start: i
     found = tree.branch(site, below, max(0, start), *fields)
     entries = [
         {
-            "id": row["id"],
+            "id": row["pk"],
             "parent": row["parent_id"],
             "title": row["working_copy__title"],
             "path": row["path"],
@@ -78,7 +78,7 @@ def _state(row: dict[str, Any]) -> str:
         return "unpublished"
     digests = row["working_copy__digest"], row["live_copy__digest"]
     if not all(digests):
-        return shapes.state_of(Page.objects.select_related("working_copy", "live_copy").get(pk=row["id"]))
+        return shapes.state_of(Page.objects.select_related("working_copy", "live_copy").get(pk=row["pk"]))
     return "live" if digests[0] == digests[1] else "changed"
 
 

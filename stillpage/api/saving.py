@@ -10,10 +10,11 @@ from pydantic import UUID4
 
 from stillpage import room
 from stillpage.computing import computing
-from stillpage.pages import saving, together
-from stillpage.pages.models import Clash, Page, WorkingCopy
+from stillpage.pages.models import Page
 from stillpage.pages.seeing import sight_of
 from stillpage.rights import Right, require
+from stillpage.written import saving, together
+from stillpage.written.models import Clash, WorkingCopy
 
 from . import schemas, shapes
 from .problems import problem
@@ -83,11 +84,11 @@ def writing(request: SignedIn, page_id: int, given: schemas.WritingIn) -> Any:
     """Say that one writes here, and where; says who else does, and whether the text is newer than one has it."""
     found = _page(request, page_id)
     together.here(found, request.user, given.window, given.block)
-    copy = WorkingCopy.objects.defer("document").get(page=found)
+    copy = WorkingCopy.objects.defer("document").get(written=found)
     return {
         "revision": copy.revision,
         "room": not room.is_little(),
-        "clashes": list(Clash.objects.filter(page=found).values_list("pk", flat=True)),
+        "clashes": list(Clash.objects.filter(written=found).values_list("pk", flat=True)),
         "others": [
             {
                 "window": each.window,
@@ -112,5 +113,5 @@ def leaves(request: SignedIn, page_id: int, window: UUID4) -> Any:
 def settled(request: SignedIn, page_id: int, clash_id: int) -> Any:
     """Somebody has chosen, and the text says what. Done already is done."""
     found = _page(request, page_id)
-    Clash.objects.filter(page=found, pk=clash_id).delete()
+    Clash.objects.filter(written=found, pk=clash_id).delete()
     return 204, None

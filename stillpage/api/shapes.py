@@ -11,14 +11,15 @@ from stillpage.computing import computing
 from stillpage.library.derived import PICTURES
 from stillpage.library.files import address_of, files_of
 from stillpage.library.models import Act, Item
-from stillpage.pages import clashes
-from stillpage.pages.models import LIGHT, Page, WorkingCopy
+from stillpage.pages.models import LIGHT, Page
 from stillpage.pages.seeing import Sight
 from stillpage.people.models import Person
 from stillpage.publishing.models import LiveCopy
 from stillpage.rights import Right, may
 from stillpage.sites.models import Site
 from stillpage.sites.themes import palette
+from stillpage.written import clashes
+from stillpage.written.models import WorkingCopy
 from stillpage_core.comparing import places_that_differ
 from stillpage_core.document import Node, document_from_json
 from stillpage_core.document.naming import named_in
@@ -68,7 +69,7 @@ def clashes_out(page: Page, copy: WorkingCopy) -> list[dict[str, Any]]:
             "mine_by": clash.mine_by.shown_name,
             "at": clash.at,
         }
-        for clash, theirs_at, mine_at in clashes.standing(page, copy)
+        for clash, theirs_at, mine_at in clashes.standing(copy)
     ]
 
 
@@ -78,7 +79,7 @@ def live_of(page: Page) -> LiveCopy | None:
 
 
 def live_out(page: Page, copy: WorkingCopy) -> dict[str, Any] | None:
-    live = LiveCopy.objects.filter(page=page).select_related("published_by").defer("html", "html_gzip").first()
+    live = LiveCopy.objects.filter(written=page).select_related("published_by").defer("html", "html_gzip").first()
     if live is None:
         return None
     settings_differ = (live.title, live.description) != (copy.title, copy.description)

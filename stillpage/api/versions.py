@@ -8,14 +8,15 @@ from django.http import HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
-from stillpage.pages import saving
-from stillpage.pages.models import Page, Version
+from stillpage.pages.models import Page
 from stillpage.pages.seeing import sight_of
 from stillpage.publishing.models import LiveCopy
 from stillpage.publishing.rendering import Frame, page_html
 from stillpage.publishing.resolving import resolver_for
 from stillpage.rights import NotAllowed, Right, require
 from stillpage.sites.themes import theme_of
+from stillpage.written import saving
+from stillpage.written.models import Version
 from stillpage_core.writing import published_html
 
 from . import schemas
@@ -48,7 +49,7 @@ def _version_out(kept: Version) -> dict[str, Any]:
 def versions(request: SignedIn, page_id: int) -> Any:
     """The versions of a page, the newest first."""
     page = _page(request, page_id)
-    kept = Version.objects.filter(page=page).select_related("by").defer("document")
+    kept = Version.objects.filter(written=page).select_related("by").defer("document")
     return [_version_out(each) for each in kept[:LISTED]]
 
 
@@ -64,14 +65,14 @@ def keep(request: SignedIn, page_id: int, given: schemas.VersionIn) -> Any:
 def version(request: SignedIn, page_id: int, version_id: int) -> Any:
     """The text of a version."""
     page = _page(request, page_id)
-    return get_object_or_404(Version, pk=version_id, page=page)
+    return get_object_or_404(Version, pk=version_id, written=page)
 
 
 @router.get("/pages/{page_id}/live", response=schemas.TextOut)
 def live(request: SignedIn, page_id: int) -> Any:
     """The text of the live copy."""
     page = _page(request, page_id)
-    return get_object_or_404(LiveCopy.objects.defer("html", "html_gzip"), page=page)
+    return get_object_or_404(LiveCopy.objects.defer("html", "html_gzip"), written=page)
 
 
 def version_page(request: SignedIn, page_id: int, version_id: int) -> HttpResponse:
@@ -80,7 +81,7 @@ def version_page(request: SignedIn, page_id: int, version_id: int) -> HttpRespon
         page = _page(request, page_id)
     except NotAllowed as error:
         return HttpResponse(str(error), status=403, content_type="text/plain; charset=utf-8")
-    kept = get_object_or_404(Version, pk=version_id, page=page)
+    kept = get_object_or_404(Version, pk=version_id, written=page)
     text = published_html(
         kept.tree, resolver_for([kept.tree], sight=sight_of(request.user)), theme_of(page.site.theme).rooms
     )

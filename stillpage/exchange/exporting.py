@@ -138,12 +138,12 @@ def _leads(page: Page, sight: Sight) -> Callable[[str], str | None]:
 
 def _live_copies(site: Site) -> Iterator[LiveCopy]:
     """The live copies of a site as they are right now, by their addresses."""
-    numbers = list(LiveCopy.objects.filter(site=site).order_by("page__path").values_list("pk", flat=True))
+    numbers = list(LiveCopy.objects.filter(site=site).order_by("written__page__path").values_list("pk", flat=True))
     for start in range(0, len(numbers), BATCH):
         batch = numbers[start : start + BATCH]
         bring_up(batch, wait=True)
-        lives = LiveCopy.objects.filter(pk__in=batch).select_related("page").only("html", "page__path")
-        yield from lives.order_by("page__path")
+        lives = LiveCopy.objects.filter(pk__in=batch).select_related("written__page")
+        yield from lives.only("html", "written__page__path").order_by("written__page__path")
 
 
 def export_site(site: Site) -> Iterator[bytes]:
@@ -158,7 +158,7 @@ def export_site(site: Site) -> Iterator[bytes]:
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:  # type: ignore[call-overload]
         needed: dict[str, None] = {}
         for live in _live_copies(site):
-            place = _file_of(live.page.path)
+            place = _file_of(live.written.page.path)
             html, found = _relative(bytes(live.html).decode(), place, site.origin, kept)
             needed |= dict.fromkeys(found)
             archive.writestr(place, html)

@@ -17,11 +17,12 @@ from django.db import OperationalError, transaction
 
 from stillpage.computing import computing, resting
 from stillpage.library.receiving import receive, title_from_name
-from stillpage.pages import saving, tree
+from stillpage.pages import tree
 from stillpage.pages.models import Page
 from stillpage.pages.seeing import sight_of
 from stillpage.people.models import Person
 from stillpage.sites.models import Site
+from stillpage.written import saving
 from stillpage_core.document import Node
 from stillpage_core.errors import CoreError, ReadingError
 from stillpage_core.formats import read_file
@@ -178,7 +179,7 @@ class _Import:
             reading = read_file(source.path, data, arriving)
         into = arrived(reading, self.person, fetch=lambda picture: self.picture(source.path, picture))
         title = reading.title or title_from_name(_named(source.path))
-        title = " ".join(title.split())[: tree.LONGEST_TITLE]
+        title = " ".join(title.split())[: saving.LONGEST_TITLE]
         self.drafts.append(
             _Draft(source.path, title, into.document, self.numbers[source.path], into.messages, _description(reading))
         )

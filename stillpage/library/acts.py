@@ -159,7 +159,7 @@ def remove(person: Person, items: Iterable[Item]) -> int:
     for item in items:
         if item.binned_at is None:
             raise ActError(f"“{item.title}” is not in the bin. Put it there first.")
-        live = item.uses.filter(live=True).values("page").distinct().count()
+        live = item.uses.filter(live=True).values("written").distinct().count()
         if live:
             pages = "a live page" if live == 1 else f"{live} live pages"
             raise ActError(f"“{item.title}” is still on {pages}. Publish without it first; until then it stays here.")

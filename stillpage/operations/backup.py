@@ -38,7 +38,7 @@ PASSING = (
     "people_attempts",
     "people_counter",
     "publishing_readerpass",
-    "pages_writing",
+    "written_writing",
     "django_tasks_database_dbtaskresult",
 )
 """Tables whose rows are of the moment, or let somebody in."""

@@ -7,17 +7,14 @@ from typing import Any
 
 from django.db import IntegrityError, transaction
 from django.db.models import Count, F
-from django.utils import timezone
 
 from stillpage.people.models import Person
 from stillpage.sites.models import Site
-from stillpage_core.document.node import empty_document
+from stillpage.written.saving import begin, clean_title
 from stillpage_core.errors import CoreError
 from stillpage_core.sites import check_slug, page_path, slug_from_title
 
-from .models import Page, WorkingCopy
-
-LONGEST_TITLE = 200
+from .models import Page
 
 
 class PageError(CoreError):
@@ -50,26 +47,26 @@ def branch(site: Site, below: int | None, start: int, *fields: str) -> Branch:
     as far as all that stand under one go into `AT_ONCE`; so a small site is given whole, and of a very large one
     nothing is read that is not given.
 
-    Of each there are ``id``, ``parent_id``, the ``fields`` asked for, and ``below``: how many stand right under it.
+    Of each there are ``pk``, ``parent_id``, the ``fields`` asked for, and ``below``: how many stand right under it.
     """
     pages = Page.objects.filter(site=site)
     right_under = pages.filter(parent=below)
-    by_place = right_under.order_by("position", "id").values("id", "parent_id", *fields)
+    by_place = right_under.order_by("position", "pk").values("pk", "parent_id", *fields)
     level = list(by_place[start : start + AT_ONCE])
     children: dict[int, list[dict[str, Any]]] = {}
     left, whole = AT_ONCE - len(level), level
     while level:
-        numbers = [row["id"] for row in level]
-        counted = pages.filter(parent__in=numbers).order_by().values("parent").annotate(number=Count("id"))
+        numbers = [row["pk"] for row in level]
+        counted = pages.filter(parent__in=numbers).order_by().values("parent").annotate(number=Count("pk"))
         under = {row["parent"]: row["number"] for row in counted}
         for row in level:
-            row["below"] = under.get(row["id"], 0)
+            row["below"] = under.get(row["pk"], 0)
         unfolded = []
         for row in level:
             if 0 < row["below"] <= left:
                 left -= row["below"]
-                unfolded.append(row["id"])
-        level = list(pages.filter(parent__in=unfolded).order_by("position", "id").values("id", "parent_id", *fields))
+                unfolded.append(row["pk"])
+        level = list(pages.filter(parent__in=unfolded).order_by("position", "pk").values("pk", "parent_id", *fields))
         for row in level:
             children.setdefault(row["parent_id"], []).append(row)
     ordered: list[dict[str, Any]] = []
@@ -77,22 +74,8 @@ def branch(site: Site, below: int | None, start: int, *fields: str) -> Branch:
     while waiting:
         row = waiting.pop()
         ordered.append(row)
-        waiting += children.get(row["id"], [])[::-1]
+        waiting += children.get(row["pk"], [])[::-1]
     return Branch(ordered, right_under.count())
-
-
-def clean_title(title: str) -> str:
-    """A title as it is kept: on one line, without white space at its ends.
-
-    Raises:
-        PageError: when nothing is left, or too much.
-    """
-    cleaned = " ".join(title.split())
-    if not cleaned:
-        raise PageError("A page needs a title.")
-    if len(cleaned) > LONGEST_TITLE:
-        raise PageError(f"The title is {len(cleaned)} characters long; at most {LONGEST_TITLE} are possible.")
-    return cleaned
 
 
 @transaction.atomic
@@ -130,7 +113,5 @@ def add_page(
             page = Page.objects.create(site=site, parent=parent, position=position, slug=slug, path=path)
     except IntegrityError as error:
         raise AddressTaken(f"There is a page at {path} already. Choose another address.") from error
-    WorkingCopy.objects.create(
-        page=page, title=title, document=empty_document().to_json(), saved_at=timezone.now(), saved_by=person
-    )
+    begin(page, person, title)
     return page

@@ -9,12 +9,13 @@ from django.db.models import Q
 from django.utils import timezone
 
 from stillpage.computing import computing
-from stillpage.pages.models import Allowance, Page, WorkingCopy
-from stillpage.pages.saving import Draft
+from stillpage.pages.models import Page, page_of
 from stillpage.pages.seeing import Sight, sight_of
 from stillpage.people.models import Person
 from stillpage.sites.models import Site
 from stillpage.sites.themes import theme_of
+from stillpage.written.models import Allowance, WorkingCopy, Written
+from stillpage.written.saving import Draft
 from stillpage_core.checking import RULES, SEVERITIES, Around, Chosen, Finding, Subject, check_page
 from stillpage_core.document import Node
 from stillpage_core.errors import CoreError
@@ -53,8 +54,12 @@ def check_text(document: Node, site: Site | None = None, *, sight: Sight) -> Che
         return Checked(check_page(Subject(document, resolver, around), chosen(site)), measured)
 
 
-def check_draft(page: Page, draft: Draft, *, sight: Sight) -> Checked:
-    """Check a whole page as it would be with this text. What ``sight`` leaves out is found to be missing."""
+def check_draft(written: Written, draft: Draft, *, sight: Sight) -> Checked:
+    """Check something that is written as it would be with this text; of a page also what stands around it. What
+    ``sight`` leaves out is found to be missing."""
+    page = page_of(written)
+    if page is None:
+        return check_text(draft.document, sight=sight)
     site = page.site
     resolver = resolver_for([draft.document], site=site, sight=sight)
     titles, descriptions = _elsewhere(page, draft)
@@ -95,22 +100,22 @@ def _elsewhere(page: Page, draft: Draft) -> tuple[dict[str, str], dict[str, str]
     same = Q(title=draft.title.strip())
     if draft.description.strip():
         same |= Q(description=draft.description.strip())
-    others = WorkingCopy.objects.filter(same, page__site=page.site).exclude(page=page)
+    others = WorkingCopy.objects.filter(same, written__page__site=page.site).exclude(written=page)
     titles: dict[str, str] = {}
     descriptions: dict[str, str] = {}
-    for title, description, path in others.values_list("title", "description", "page__path")[:50]:
+    for title, description, path in others.values_list("title", "description", "written__page__path")[:50]:
         titles.setdefault(title.casefold(), path)
         descriptions.setdefault(description.casefold(), path)
     return titles, descriptions
 
 
-def allowances_of(page: Page) -> dict[str, Allowance]:
-    """What is held to be right on a page, by the finding's key."""
-    return {each.key: each for each in page.allowances.select_related("by")}
+def allowances_of(written: Written) -> dict[str, Allowance]:
+    """What is held to be right in something, by the finding's key."""
+    return {each.key: each for each in written.allowances.select_related("by")}
 
 
 @transaction.atomic
-def allow(page: Page, person: Person, draft: Draft, key: str, reason: str) -> Allowance:
+def allow(written: Written, person: Person, draft: Draft, key: str, reason: str) -> Allowance:
     """Say that a finding of this text is right as it is.
 
     Raises:
@@ -120,14 +125,14 @@ def allow(page: Page, person: Person, draft: Draft, key: str, reason: str) -> Al
     if not words or len(words) > LONGEST_REASON:
         raise NotAllowable(f"Say in at most {LONGEST_REASON} characters why it is right as it is.")
     finding = next(
-        (each for each in check_draft(page, draft, sight=sight_of(person)).findings if each.key == key), None
+        (each for each in check_draft(written, draft, sight=sight_of(person)).findings if each.key == key), None
     )
     if finding is None:
         raise NotAllowable("The page check finds this no longer. There is nothing to be said.")
     if finding.severity == "blocks":
         raise NotAllowable("This keeps the page from being published, so it has to be mended.")
     made, _ = Allowance.objects.update_or_create(
-        page=page,
+        written=written,
         key=key,
         defaults={
             "check_id": finding.check,

@@ -29,10 +29,11 @@ from django_tasks_db.models import DBTaskResult
 
 from stillpage.library.models import Item
 from stillpage.outages import is_outage
-from stillpage.pages.models import Page, Use
+from stillpage.pages.models import Page
 from stillpage.pages.seeing import ALL
 from stillpage.sites.models import Site
 from stillpage.sites.themes import theme_of
+from stillpage.written.models import Use
 from stillpage_core.document import Node
 from stillpage_core.writing import policy_of, published_html
 
@@ -100,10 +101,10 @@ def spread() -> int:
         for change in changes:
             of.setdefault(change.sort, set()).add(change.number)
         marked = 0
-        for sort, column in ((_Sort.ITEM, "item__in"), (_Sort.PAGE, "target__in")):
+        for sort, column in ((_Sort.ITEM, "item__in"), (_Sort.WRITTEN, "target__in")):
             if sort in of:
-                uses = Use.objects.filter(live=True, **{column: of[sort]})
-                marked += _mark(LiveCopy.objects.filter(page__in=uses.values("page")), text=True)
+                uses = Use.objects.filter(live=True, **{column: of[sort]}).values("written")
+                marked += _mark(LiveCopy.objects.filter(written__in=uses, site__isnull=False), text=True)
         sites = set(of.get(_Sort.SITE, ()))
         for page in Page.objects.filter(pk__in=of.get(_Sort.AROUND, ())):
             shown = _that_show(page)
@@ -129,20 +130,20 @@ def _that_show(page: Page) -> QuerySet[LiveCopy] | None:
     numbers = list(below.values_list("pk", flat=True)[: MOST_BELOW + 1])
     if len(numbers) > MOST_BELOW:
         return None
-    return LiveCopy.objects.filter(page__in=[*numbers, page.pk, *([page.parent_id] if page.parent_id else [])])
+    return LiveCopy.objects.filter(written__in=[*numbers, page.pk, *([page.parent_id] if page.parent_id else [])])
 
 
 def _mark(lives: QuerySet[LiveCopy], *, text: bool) -> int:
     """Mark live copies as out of date; returns how many."""
-    query, values = lives.order_by().values("page_id").query.sql_with_params()
+    query, values = lives.order_by().values("written_id").query.sql_with_params()
     table = OutOfDate._meta.db_table
     with connection.cursor() as cursor:
         # The query is Django's own, its values apart from it.
-        statement = f"INSERT INTO {table} (page_id, text) SELECT page_id, {int(text)} FROM ({query}) AS touched"  # noqa: S608
+        statement = f"INSERT INTO {table} (page_id, text) SELECT written_id, {int(text)} FROM ({query}) AS touched"  # noqa: S608
         cursor.execute(statement, values)
         count: int = cursor.rowcount
     if count:
-        first = list(lives.order_by().values_list("address", flat=True)[: MOST_BELOW + 1])
+        first = [each or "" for each in lives.order_by().values_list("address", flat=True)[: MOST_BELOW + 1]]
         if len(first) > MOST_BELOW:
             sites = Site.objects.filter(pk__in=lives.order_by().values("site").distinct())
             page_memory.changed(hosts=sites.values_list("host", flat=True))
@@ -235,7 +236,7 @@ def waiting(site: Site) -> int:
     """How many live pages of a site are out of date."""
     number = Site.objects.values_list("frame", flat=True).get(pk=site.pk)
     older = LiveCopy.objects.filter(site=site, frame__lt=number).count()
-    marked = LiveCopy.objects.filter(site=site, frame=number, page__in=OutOfDate.objects.values("page"))
+    marked = LiveCopy.objects.filter(site=site, frame=number, written__in=OutOfDate.objects.values("page"))
     return older + marked.count()
 
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from stillpage.computing import computing
 from stillpage.pages.models import Page
-from stillpage.pages.saving import Draft
 from stillpage.pages.seeing import Sight
 from stillpage.sites.themes import theme_of
+from stillpage.written.saving import Draft
 from stillpage_core.writing.listening import Line, heard, marked_html, spoken
 
 from .rendering import Frame, page_html

@@ -5,9 +5,10 @@ from __future__ import annotations
 from django.conf import settings
 from django.db import models
 
-from stillpage.pages.models import EXACT, Page, Text, Version
+from stillpage.pages.models import EXACT, Page
 from stillpage.people.models import Session
 from stillpage.sites.models import Site
+from stillpage.written.models import Text, Version, Written
 
 
 class Rendered(models.Model):
@@ -15,7 +16,7 @@ class Rendered(models.Model):
     site's frame (`Site.frame`) that it was rendered in, 0 before it ever was."""
 
     frame = models.PositiveIntegerField(default=0)
-    address = models.CharField(max_length=700, unique=True, db_collation=EXACT)
+    address = models.CharField(max_length=700, unique=True, null=True, db_collation=EXACT)
     html = models.BinaryField()
     html_gzip = models.BinaryField()
     etag = models.CharField(max_length=40)
@@ -29,14 +30,15 @@ class Rendered(models.Model):
 
 
 class LiveCopy(Text, Rendered):
-    """The page as readers see it: the text that was published, and what was rendered from it.
+    """What was published: the text, and, of what has an address, what was rendered from it for readers. Of anything
+    else ``site`` and ``address`` are none, and there are no bytes; it shows in what uses it.
 
     What was rendered may be older than the text, or than what the text names; `freshness` tells, and mends it. Its
     bytes from ``text_from`` to ``text_to`` are the text, the others what stands around.
     """
 
-    page = models.OneToOneField(Page, on_delete=models.PROTECT, primary_key=True, related_name="live_copy")
-    site = models.ForeignKey(Site, on_delete=models.PROTECT, related_name="live_copies")
+    written = models.OneToOneField(Written, on_delete=models.PROTECT, primary_key=True, related_name="live_copy")
+    site = models.ForeignKey(Site, on_delete=models.PROTECT, null=True, related_name="live_copies")
     text_from = models.PositiveIntegerField(default=0)
     text_to = models.PositiveIntegerField(default=0)
     published_at = models.DateTimeField()
@@ -52,14 +54,14 @@ class LiveCopy(Text, Rendered):
 class Change(models.Model):
     """Something that live copies are made from has changed, and which of them is not marked yet (`freshness.spread`).
 
-    ``number`` is an item's whose files or words are others; a page's whose address is, or that went live or was
-    withdrawn; a page's of which something is shown around others: its title, its place in the tree; or a site's of
-    which what stands around all pages is another.
+    ``number`` is an item's whose files or words are others; that of something written whose address is, or that went
+    live or was withdrawn; a page's of which something is shown around others: its title, its place in the tree; or a
+    site's of which what stands around all pages is another.
     """
 
     class Sort(models.TextChoices):
         ITEM = "item"
-        PAGE = "page"
+        WRITTEN = "page"
         AROUND = "around"
         SITE = "site"
 

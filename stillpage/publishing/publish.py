@@ -10,11 +10,12 @@ from django.utils import timezone
 
 from stillpage.library.derived import make_at_once
 from stillpage.library.models import Item
-from stillpage.pages.models import Clash, Page, Version, WorkingCopy
-from stillpage.pages.saving import Draft
+from stillpage.pages.models import page_of
 from stillpage.pages.seeing import sight_of
-from stillpage.pages.uses import note_uses
 from stillpage.people.models import Person
+from stillpage.written.models import Clash, Version, WorkingCopy, Written
+from stillpage.written.saving import Draft
+from stillpage.written.uses import note_uses
 from stillpage_core.checking import Finding, finding_json
 from stillpage_core.document import Node
 from stillpage_core.document.naming import framings_in
@@ -63,55 +64,58 @@ class Moved(CoreError):
 
 
 @transaction.atomic
-def publish(page: Page, person: Person, revision: int) -> None:
-    """Make the working copy's ``revision`` the live copy, and keep it. When that is done, the page is rendered.
+def publish(written: Written, person: Person, revision: int) -> None:
+    """Make the working copy's ``revision`` the live copy, and keep it. When that is done, a page is rendered.
 
     Raises:
         Moved: when somebody has saved since; nothing is published unseen.
         Clashing: when nobody has chosen yet between two wordings.
         NotReady: when a finding blocks.
     """
-    copy = WorkingCopy.objects.select_for_update().get(page=page)
+    copy = WorkingCopy.objects.select_for_update().get(written=written)
     if copy.revision != revision:
         raise Moved("Somebody has saved this page since you last saw it. Read what changed, then publish.")
-    if Clash.objects.filter(page=page).exists():
+    if Clash.objects.filter(written=written).exists():
         raise Clashing
     document = copy.tree
-    findings = check_draft(page, Draft(copy.title, copy.description, document), sight=sight_of(person)).findings
+    findings = check_draft(written, Draft(copy.title, copy.description, document), sight=sight_of(person)).findings
     if blocking := [finding for finding in findings if finding.severity == "blocks"]:
         raise NotReady(blocking)
-    live = LiveCopy.objects.filter(page=page).defer("document", "html", "html_gzip").first()
+    live = LiveCopy.objects.filter(written=written).defer("document", "html", "html_gzip").first()
     title_before = live.title if live else None
     now = timezone.now()
     text = {"title": copy.title, "description": copy.description, "document": copy.document}
-    kept = Version.objects.create(page=page, reason=Version.Reason.PUBLISHED, at=now, by=person, **text)
+    kept = Version.objects.create(written=written, reason=Version.Reason.PUBLISHED, at=now, by=person, **text)
     said = {**text, "digest": kept.digest, "kept": kept, "published_at": now, "published_by": person}
+    page = page_of(written)
     if live is None:
-        address = page.site.host + page.path
-        LiveCopy.objects.create(page=page, site=page.site, address=address, rendered_at=now, **said)
+        at = {"site": page.site, "address": page.site.host + page.path} if page else {}
+        LiveCopy.objects.create(written=written, rendered_at=now, **at, **said)
     else:
-        LiveCopy.objects.filter(page=page).update(**said)
-    note_uses(page, document, live=True)
+        LiveCopy.objects.filter(written=written).update(**said)
+    note_uses(written, document, live=True)
     _make_what_is_shown(document)
-    if live is None:
-        freshness.tell(Change.Sort.PAGE, [page.pk])
-    if copy.title != title_before:
-        freshness.tell(Change.Sort.AROUND, [page.pk])
-    freshness.mark(page)
+    if live is None or page is None:
+        freshness.tell(Change.Sort.WRITTEN, [written.pk])
+    if page is not None:
+        if copy.title != title_before:
+            freshness.tell(Change.Sort.AROUND, [page.pk])
+        freshness.mark(page)
 
 
 @transaction.atomic
-def withdraw(page: Page) -> None:
-    """Take a page from readers. Its working copy and its kept texts stay."""
-    WorkingCopy.objects.select_for_update().only("pk").get(page=page)
-    live = LiveCopy.objects.filter(page=page).only("address").first()
+def withdraw(written: Written) -> None:
+    """Take something from readers. Its working copy and its versions stay."""
+    WorkingCopy.objects.select_for_update().only("pk").get(written=written)
+    live = LiveCopy.objects.filter(written=written).only("address").first()
     if live is None:
         return
     live.delete()
-    note_uses(page, None, live=True)
-    page_memory.changed([live.address])
-    freshness.tell(Change.Sort.PAGE, [page.pk])
-    freshness.tell(Change.Sort.AROUND, [page.pk])
+    note_uses(written, None, live=True)
+    freshness.tell(Change.Sort.WRITTEN, [written.pk])
+    if live.address is not None:
+        page_memory.changed([live.address])
+        freshness.tell(Change.Sort.AROUND, [written.pk])
 
 
 def _make_what_is_shown(document: Node) -> None:

@@ -13,7 +13,7 @@ from stillpage.pages.seeing import Sight
 from stillpage.sites.models import Site
 from stillpage_core.document import Node
 from stillpage_core.document.naming import named_in
-from stillpage_core.resolving import Known, PageTarget
+from stillpage_core.resolving import FixedResolver, PageTarget
 from stillpage_core.writing.anchors import anchors_of
 
 from .models import LiveCopy
@@ -21,7 +21,7 @@ from .models import LiveCopy
 
 def resolver_for(
     documents: Iterable[Node], viewed_from: str = "", site: Site | None = None, *, sight: Sight, checks: bool = True
-) -> Known:
+) -> FixedResolver:
     """Know everything that the documents name and ``sight`` lets be seen, in a few queries.
 
     ``viewed_from`` is the origin of the site that shows them: links within it are written without the origin.
@@ -36,10 +36,10 @@ def resolver_for(
     items = list(sight.items(Item.objects.filter(pk__in=numbers)).prefetch_related("files"))
     elsewhere = frozenset(Tree().kept_from([site.pk])) if site and items else frozenset()
     anchors = {
-        live.page_id: frozenset(anchors_of(live.tree).values())
-        for live in LiveCopy.objects.filter(page__in=by_heading).only("page_id", "document")
+        live.written_id: frozenset(anchors_of(live.tree).values())
+        for live in LiveCopy.objects.filter(written__in=by_heading).only("written_id", "document")
     }
-    return Known(
+    return FixedResolver(
         pages={page.pk: _target(page, viewed_from, anchors.get(page.pk)) for page in _pages(pages, sight)},
         pictures={item.pk: picture_target(item, elsewhere) for item in items if item.kind == Item.Kind.PICTURE},
         items={item.pk: item_target(item, elsewhere) for item in items},

@@ -40,8 +40,8 @@ _ROWS: dict[tuple[type[Rendered], bool], str] = {
         (
             LiveCopy,
             _LIVE,
-            "page.page_id",
-            f"page.frame = site.frame AND NOT EXISTS (SELECT 1 FROM {_MARK} mark WHERE mark.page_id = page.page_id)",  # noqa: S608
+            "page.written_id",
+            f"page.frame = site.frame AND NOT EXISTS (SELECT 1 FROM {_MARK} mark WHERE mark.page_id = page.written_id)",  # noqa: S608
         ),
         (NotFoundPage, _NOT_FOUND, "page.site_id", "page.frame = site.frame"),
     )

@@ -17,11 +17,12 @@ from PIL import Image
 
 from stillpage.library.models import Item
 from stillpage.library.receiving import receive
-from stillpage.pages.models import Page, WorkingCopy
+from stillpage.pages.models import Page
 from stillpage.pages.tree import add_page
 from stillpage.people.models import Person, Role, RoleGrant
 from stillpage.publishing import freshness, page_memory
 from stillpage.sites.models import Site
+from stillpage.written.models import WorkingCopy
 from stillpage_core.document import VERSION
 
 PASSWORD = "eel-under-the-bridge"
@@ -136,7 +137,7 @@ class _Calls(MediaFolder):
     def save(self, page: Page, document: Any, base: int | None, status: int = 200, title: str = "Towpath walks") -> Any:
         """Save a working copy that was made of a revision; of None, of the present one."""
         if base is None:
-            base = WorkingCopy.objects.get(page=page).revision
+            base = WorkingCopy.objects.get(written=page).revision
         body = {"title": title, "description": "", "document": document, "base": base}
         return self.call("PUT", f"/pages/{page.pk}/working-copy", body, status)
 

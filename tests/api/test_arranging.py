@@ -6,9 +6,9 @@ from django.test import TransactionTestCase
 from stillpage.library import acts, search
 from stillpage.library.models import Act, File, Folder, Item
 from stillpage.library.receiving import Hidden, receive, replace
-from stillpage.pages import saving
 from stillpage.people.models import Role, RoleGrant
 from stillpage.publishing.publish import NotReady, publish
+from stillpage.written import saving
 
 from ..core.documents import document, link, paragraph, picture, words
 from .base import ApiTest, MediaFolder, a_person, a_picture, a_site, image_bytes

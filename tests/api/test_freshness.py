@@ -15,13 +15,14 @@ from hypothesis import strategies as st
 from hypothesis.stateful import RuleBasedStateMachine, initialize, invariant, rule, run_state_machine_as_test
 
 from stillpage.library import acts
-from stillpage.pages import saving
-from stillpage.pages.models import Page, Use
+from stillpage.pages.models import Page
 from stillpage.pages.tree import add_page
 from stillpage.people.models import Role
 from stillpage.publishing import freshness, page_memory
 from stillpage.publishing import publish as publishing
 from stillpage.publishing.models import Change, LiveCopy, NotFoundPage, OutOfDate
+from stillpage.written import saving
+from stillpage.written.models import Use
 from stillpage_core.document import document_from_json
 
 from .base import ApiTest, a_person, a_picture, a_site, blocks_in, of_blocks
@@ -189,7 +190,7 @@ class Reading(ApiTest):
     def test_a_page_is_never_sent_empty(self):
         new = add_page(self.site, self.author, "Boats")
         publishing.publish(new, self.author, 1)
-        self.assertEqual(LiveCopy.objects.get(page=new).frame, 0)
+        self.assertEqual(LiveCopy.objects.get(written=new).frame, 0)
         self.assertContains(self.visit_page("/boats"), "<h1")
 
     def test_a_site_s_answer_where_there_is_nothing_is_there_from_the_first(self):
@@ -274,7 +275,7 @@ class Machine(RuleBasedStateMachine):
     def read(self, page):
         of = self.pages[page]
         answer = self.case.visit_page(of.path, of.site.host)
-        live = LiveCopy.objects.filter(page=of).exists()
+        live = LiveCopy.objects.filter(written=of).exists()
         assert answer.status_code == (200 if live else 404)
         if not Change.objects.exists():
             key = of.site.host + (of.path if live else "")
@@ -292,7 +293,9 @@ class Machine(RuleBasedStateMachine):
         if hasattr(self, "pages"):
             for live in LiveCopy.objects.all():
                 noted = set(
-                    Use.objects.filter(page=live.page, live=True, target__isnull=False).values_list("target", flat=True)
+                    Use.objects.filter(written=live.written, live=True, target__isnull=False).values_list(
+                        "target", flat=True
+                    )
                 )
                 written = {int(each["href"][5:]) for each in _hrefs(live.document) if each["href"].startswith("page:")}
                 assert noted == written

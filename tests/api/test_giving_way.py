@@ -7,9 +7,9 @@ from unittest.mock import patch
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import OperationalError, connection
 
-from stillpage.pages.models import Version, WorkingCopy
 from stillpage.people.models import Role
 from stillpage.publishing.models import LiveCopy
+from stillpage.written.models import Version, WorkingCopy
 
 from .base import CommittedApiTest, a_person, photograph
 
@@ -30,7 +30,7 @@ class GivingWay(CommittedApiTest):
                 with other.cursor() as cursor:
                     cursor.execute("BEGIN")
                     # So much is changed that MariaDB gives up the other transaction, the one with less to undo.
-                    cursor.execute("UPDATE pages_workingcopy SET saved_at = NOW() + INTERVAL 1 SECOND")
+                    cursor.execute("UPDATE written_workingcopy SET saved_at = NOW() + INTERVAL 1 SECOND")
                     held.set()
                     for _ in range(40):
                         cursor.execute(WAITING)
@@ -51,18 +51,18 @@ class GivingWay(CommittedApiTest):
         self.publish(self.walks)
         thread.join(20)
         self.assertEqual((saves, refused), (["done"], []))
-        self.assertEqual(LiveCopy.objects.filter(page=self.walks).count(), 1)
-        self.assertEqual(Version.objects.filter(page=self.walks, reason=Version.Reason.PUBLISHED).count(), 1)
+        self.assertEqual(LiveCopy.objects.filter(written=self.walks).count(), 1)
+        self.assertEqual(Version.objects.filter(written=self.walks, reason=Version.Reason.PUBLISHED).count(), 1)
 
     def test_what_is_given_up_every_time_is_told(self):
-        with patch("stillpage.pages.saving.WorkingCopy.objects.select_for_update", side_effect=DEADLOCK) as asked:
+        with patch("stillpage.written.saving.WorkingCopy.objects.select_for_update", side_effect=DEADLOCK) as asked:
             self.save(self.walks, self.walks.working_copy.document, 1, status=503)
         self.assertEqual(asked.call_count, 3)
-        self.assertEqual(WorkingCopy.objects.get(page=self.walks).revision, 1)
+        self.assertEqual(WorkingCopy.objects.get(written=self.walks).revision, 1)
 
     def test_a_database_that_is_away_is_not_asked_again(self):
         away = OperationalError(2006, "Server has gone away")
-        with patch("stillpage.pages.saving.WorkingCopy.objects.select_for_update", side_effect=away) as asked:
+        with patch("stillpage.written.saving.WorkingCopy.objects.select_for_update", side_effect=away) as asked:
             self.save(self.walks, self.walks.working_copy.document, 1, status=503)
         self.assertEqual(asked.call_count, 1)
 

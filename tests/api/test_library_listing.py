@@ -7,8 +7,8 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from stillpage.library.models import Item
 from stillpage.library.receiving import receive
 from stillpage.library.search import note_words
-from stillpage.pages.uses import count_pages
 from stillpage.people.models import Role
+from stillpage.written.uses import count_pages
 
 from .base import ApiTest, a_person, image_bytes
 

@@ -15,8 +15,8 @@ from stillpage.library.models import File, Item
 from stillpage.library.receiving import receive
 from stillpage.library.search import first_of
 from stillpage.library.tasks import make_files, take_up_again
-from stillpage.pages import saving
 from stillpage.publishing.publish import publish
+from stillpage.written import saving
 from stillpage_core.media.editing import Cut
 from stillpage_core.media.plan import plan
 from stillpage_core.reading import read_markdown

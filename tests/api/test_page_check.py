@@ -1,7 +1,7 @@
 """The page check by way of the API: whole pages, what a site asks for, what is held to be right, help, listening."""
 
-from stillpage.pages.models import Allowance
 from stillpage.people.models import Role
+from stillpage.written.models import Allowance
 from stillpage_core.checking import RULES
 from stillpage_core.document.node import Mark
 

@@ -1,17 +1,16 @@
 """Pages through the API: the Contents, new pages, saving, checking."""
 
-from importlib import import_module
 from unittest.mock import patch
 
-from django.apps import apps
 from django.db import OperationalError, connection
 from django.test import Client
 from django.test.utils import CaptureQueriesContext
 
 from stillpage.pages import tree
-from stillpage.pages.models import Page, Version, WorkingCopy
+from stillpage.pages.models import Page
 from stillpage.pages.tree import add_page
 from stillpage.publishing.models import LiveCopy
+from stillpage.written.models import WorkingCopy
 
 from .base import ApiTest, a_document, a_picture, blocks_in
 
@@ -65,7 +64,7 @@ class Contents(ApiTest):
         problem = self.save(self.walks, newer, 1, 422)
         self.assertTrue(problem["type"].endswith("newer-format"), problem)
         self.assertIn("version 99", problem["detail"])
-        self.assertEqual(WorkingCopy.objects.get(page=self.walks).revision, 1)
+        self.assertEqual(WorkingCopy.objects.get(written=self.walks).revision, 1)
 
     def test_states_follow_what_is_live(self):
         self.publish(self.walks)
@@ -76,13 +75,13 @@ class Contents(ApiTest):
         self.assertEqual(states(), ["unpublished", "unpublished", "live"])
         self.save(self.walks, a_document("new"), 1)
         self.assertEqual(states(), ["unpublished", "unpublished", "changed"])
-        before = LiveCopy.objects.get(page=self.walks)
+        before = LiveCopy.objects.get(written=self.walks)
         self.save(self.walks, before.document, 2)
         self.assertEqual(states(), ["unpublished", "unpublished", "live"])
         # A text whose digest is not there yet is looked at itself.
-        WorkingCopy.objects.filter(page=self.walks).update(digest="")
+        WorkingCopy.objects.filter(written=self.walks).update(digest="")
         self.assertEqual(states(), ["unpublished", "unpublished", "live"])
-        WorkingCopy.objects.filter(page=self.walks).update(title="Another")
+        WorkingCopy.objects.filter(written=self.walks).update(title="Another")
         self.assertEqual(states(), ["unpublished", "unpublished", "changed"])
 
     def test_states_are_told_without_loading_what_is_written(self):
@@ -92,28 +91,6 @@ class Contents(ApiTest):
         said = " ".join(query["sql"] for query in asked)
         self.assertNotIn("`document`", said)
         self.assertNotIn("`html`", said)
-
-    def test_texts_of_before_get_their_digests_and_live_copies_their_versions(self):
-        self.publish(self.walks)
-        wanted = [*WorkingCopy.objects.values_list("pk", "digest"), *Version.objects.values_list("pk", "digest")]
-        kept = LiveCopy.objects.get(page=self.walks).kept
-        self.assertEqual((kept.reason, kept.digest), ("published", LiveCopy.objects.get(page=self.walks).digest))
-        for model in (WorkingCopy, Version, LiveCopy):
-            model.objects.update(digest="")
-        LiveCopy.objects.update(kept=None)
-        for app, name in (("pages", "0011_said_so_far"), ("publishing", "0005_said_so_far")):
-            import_module(f"stillpage.{app}.migrations.{name}").note(AsThen, None)
-        again = [*WorkingCopy.objects.values_list("pk", "digest"), *Version.objects.values_list("pk", "digest")]
-        self.assertEqual(again, wanted)
-        self.assertEqual(LiveCopy.objects.get(page=self.walks).kept, kept)
-
-
-class AsThen:
-    """The models, by the names that they had when a migration was written."""
-
-    @staticmethod
-    def get_model(app, name):
-        return apps.get_model(app, {"KeptText": "Version"}.get(name, name))
 
 
 class NewPage(ApiTest):
@@ -173,7 +150,7 @@ class Saving(ApiTest):
         self.assertEqual(problem["pointer"], "/content/0/content/0/content/0")
         for bad in (None, [], "x", {"type": "doc"}):
             self.save(self.walks, bad, 1, status=422)
-        self.assertEqual(WorkingCopy.objects.get(page=self.walks).revision, 1)
+        self.assertEqual(WorkingCopy.objects.get(written=self.walks).revision, 1)
 
     def test_a_title_is_needed_and_a_description_has_its_limit(self):
         self.save(self.walks, a_document(), 1, status=422, title=" ")
@@ -185,7 +162,9 @@ class Saving(ApiTest):
         self.assertEqual((answer.status_code, answer["Content-Type"]), (400, "application/problem+json"))
 
     def test_a_database_that_is_away_is_a_problem_document_with_503(self):
-        with patch("stillpage.pages.saving.WorkingCopy.objects.select_for_update", side_effect=OperationalError(2006)):
+        with patch(
+            "stillpage.written.saving.WorkingCopy.objects.select_for_update", side_effect=OperationalError(2006)
+        ):
             problem = self.save(self.walks, a_document("kept?"), 1, status=503)
         self.assertIn("Nothing is lost", problem["detail"])
         with patch("django.contrib.sessions.backends.db.SessionStore.load", side_effect=OperationalError(2002)):
@@ -218,7 +197,7 @@ class Failing(ApiTest):
     def test_a_query_that_is_wrong_is_no_outage(self):
         self.client.raise_request_exception = False
         wrong = OperationalError(1054, "Unknown column 'x' in 'SELECT'")
-        with patch("stillpage.pages.saving.WorkingCopy.objects.select_for_update", side_effect=wrong):
+        with patch("stillpage.written.saving.WorkingCopy.objects.select_for_update", side_effect=wrong):
             problem = self.save(self.walks, a_document(), 1, status=500)
         self.assertNotIn("column", str(problem))
         with patch("stillpage.publishing.serving._row", side_effect=wrong):

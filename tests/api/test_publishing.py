@@ -10,10 +10,11 @@ from unittest.mock import patch
 from django.conf import settings
 
 from stillpage.library.models import Item
-from stillpage.pages.models import Page, Version
+from stillpage.pages.models import Page
 from stillpage.pages.tree import add_page
 from stillpage.publishing import page_memory
 from stillpage.publishing.models import LiveCopy
+from stillpage.written.models import Version
 from stillpage_core.kinds.ways import ways_of
 
 from .base import ApiTest, a_document, a_picture, a_site, blocks_in
@@ -57,7 +58,7 @@ class Publishing(ApiTest):
         self.publish(self.walks)
         self.save(self.walks, a_document("two"), 1)
         self.publish(self.walks)
-        kept = Version.objects.filter(page=self.walks, reason=Version.Reason.PUBLISHED)
+        kept = Version.objects.filter(written=self.walks, reason=Version.Reason.PUBLISHED)
         self.assertEqual(next(each.document["content"] for each in kept), a_document("two")["content"])
         self.assertEqual(len(kept), 2)
 
@@ -98,21 +99,21 @@ class Publishing(ApiTest):
         self.save(elsewhere, pointing, 1, title="Contact")
         self.publish(elsewhere)
         self.render_all()
-        before = dict(LiveCopy.objects.values_list("page_id", "rendered_at"))
+        before = dict(LiveCopy.objects.values_list("written_id", "rendered_at"))
         self.save(self.walks, a_document("x"), 1, title="Walks by the water")
         self.publish(self.walks)
         self.render_all()
-        after = dict(LiveCopy.objects.values_list("page_id", "rendered_at"))
+        after = dict(LiveCopy.objects.values_list("written_id", "rendered_at"))
         shown = {page.pk for page in (self.walks, self.visit, *under)}
         self.assertEqual({pk for pk in after if after[pk] != before[pk]}, shown)
-        live = {each.page_id: bytes(each.html) for each in LiveCopy.objects.all()}
+        live = {each.written_id: bytes(each.html) for each in LiveCopy.objects.all()}
         self.render_all(self.site)
-        self.assertEqual(live, {each.page_id: bytes(each.html) for each in LiveCopy.objects.all()})
+        self.assertEqual(live, {each.written_id: bytes(each.html) for each in LiveCopy.objects.all()})
         self.call("DELETE", f"/pages/{self.walks.pk}/publish", status=204)
         self.render_all()
-        live = {each.page_id: bytes(each.html) for each in LiveCopy.objects.all()}
+        live = {each.written_id: bytes(each.html) for each in LiveCopy.objects.all()}
         self.render_all(self.site)
-        self.assertEqual(live, {each.page_id: bytes(each.html) for each in LiveCopy.objects.all()})
+        self.assertEqual(live, {each.written_id: bytes(each.html) for each in LiveCopy.objects.all()})
 
     def test_a_link_from_another_site_follows_too(self):
         museum = a_site("Varrow Lock Museum", "museum.localhost")
@@ -252,9 +253,9 @@ class Reading(ApiTest):
             self.assertNotIn("unsafe", policy)
 
     def test_rendering_anew_changes_nothing_that_has_not_changed(self):
-        before = LiveCopy.objects.get(page=self.walks).etag
+        before = LiveCopy.objects.get(written=self.walks).etag
         self.render_all(self.site)
-        self.assertEqual(LiveCopy.objects.get(page=self.walks).etag, before)
+        self.assertEqual(LiveCopy.objects.get(written=self.walks).etag, before)
 
     def test_the_sheet_is_the_same_page_with_an_empty_text(self):
         live = self.visit_page("/visit/towpath-walks").content.decode()

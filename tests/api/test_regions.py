@@ -4,10 +4,10 @@ from io import BytesIO
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 
-from stillpage.pages.models import WorkingCopy
 from stillpage.publishing.models import LiveCopy
 from stillpage.sites.models import Site
 from stillpage.sites.themes import regions_of, theme_of
+from stillpage.written.models import WorkingCopy
 from stillpage_core.document import document_from_json
 from stillpage_core.document.walking import text_of
 from stillpage_core.media.shown import Room
@@ -58,7 +58,7 @@ class Regions(ApiTest):
         WorkingCopy.objects.filter(pk=copy.pk).update(document=first)
         with self.committed():
             self.publish(self.walks)
-        LiveCopy.objects.filter(page=self.walks).update(document=first)
+        LiveCopy.objects.filter(written=self.walks).update(document=first)
         copy.refresh_from_db()
         copy.save()
         self.assertEqual(copy.digest, digest)
@@ -83,8 +83,8 @@ class Regions(ApiTest):
 
     def test_one_that_was_written_by_a_newer_program_is_left_as_it_is(self):
         newer = {"type": "doc", "attrs": {"version": 99}, "content": [{"type": "unheard_of"}]}
-        WorkingCopy.objects.filter(page=self.walks).update(document=newer)
-        self.assertEqual(WorkingCopy.objects.get(page=self.walks).document, newer)
+        WorkingCopy.objects.filter(written=self.walks).update(document=newer)
+        self.assertEqual(WorkingCopy.objects.get(written=self.walks).document, newer)
         self.call("GET", f"/sites/{self.site.pk}/contents")
 
     def test_a_file_that_is_a_whole_page_brings_its_regions_and_a_part_of_one_its_words(self):

@@ -13,9 +13,10 @@ from uuid import UUID, uuid4
 
 from django.utils import timezone
 
-from stillpage.pages import saving, together
-from stillpage.pages.models import Clash, Page, Save, Version, WorkingCopy, Writing
+from stillpage.pages.models import Page
 from stillpage.people.models import Person
+from stillpage.written import saving, together
+from stillpage.written.models import Clash, Save, Version, WorkingCopy, Writing
 from stillpage_core.comparing import merge
 from stillpage_core.document import Node, document_from_json
 from stillpage_core.document.changes import ReplaceInline, ReplaceNodes, SetAttributes, apply
@@ -59,7 +60,7 @@ class Together(ApiTest):
         return {"title": title, "description": "", "document": text(*paragraphs)}
 
     def words(self) -> list[str]:
-        return [text_of(block) for _, block in blocks_of(WorkingCopy.objects.get(page=self.walks).tree)]
+        return [text_of(block) for _, block in blocks_of(WorkingCopy.objects.get(written=self.walks).tree)]
 
 
 class Merging(Together):
@@ -80,14 +81,14 @@ class Merging(Together):
         saved = self.put(2, "One.", "Two by Wren.", began=self.began("One.", "Two."))
         self.assertEqual(self.words(), ["One by Tobias.", "Two by Wren."])
         self.assertEqual((saved["revision"], saved["clashes"]), (4, []))
-        self.assertEqual(saved["merged"]["document"], WorkingCopy.objects.get(page=self.walks).document)
+        self.assertEqual(saved["merged"]["document"], WorkingCopy.objects.get(written=self.walks).document)
         self.assertFalse(Version.objects.exists())
 
     def test_the_changes_told_lead_from_what_was_sent_to_what_was_saved(self):
         saved = self.put(2, "One.", "Two by Wren.", "Three.", began=self.began("One.", "Two."))
         sent = document_from_json(text("One.", "Two by Wren.", "Three."))
         changes = [a_change(each) for each in saved["merged"]["changes"]]
-        self.assertEqual(apply(sent, changes), WorkingCopy.objects.get(page=self.walks).tree)
+        self.assertEqual(apply(sent, changes), WorkingCopy.objects.get(written=self.walks).tree)
         # What is the same in both is left alone.
         self.assertEqual([change["path"] for change in saved["merged"]["changes"]], [[0, 0]])
 
@@ -135,7 +136,7 @@ class Merging(Together):
         saved = self.put(3, "One by Tobias.", "Two.", title="Dry walks", began=self.began("One by Tobias.", "Two."))
         (clash,) = saved["clashes"]
         self.assertEqual((clash["sort"], clash["theirs"], clash["mine"]), ("title", "Walks in winter", "Dry walks"))
-        self.assertEqual(WorkingCopy.objects.get(page=self.walks).title, "Walks in winter")
+        self.assertEqual(WorkingCopy.objects.get(written=self.walks).title, "Walks in winter")
 
 
 class Marks(Together):
@@ -167,14 +168,14 @@ class Marks(Together):
         self.put(1, "Begun.")
         self.put(2, "Begun.", title="One")
         self.put(2, "Begun.", title="Two", began=self.began("Begun."))
-        self.assertEqual(WorkingCopy.objects.get(page=self.walks).title, "Two")
+        self.assertEqual(WorkingCopy.objects.get(written=self.walks).title, "Two")
         self.assertEqual({kept.title for kept in Version.objects.all()}, {"One", "Two"})
 
     def test_words_of_one_author_are_not_saved_as_the_next_ones(self):
         problem = self.put(1, "Tobias wrote this.", status=403, person="tobias")
         self.assertTrue(problem["type"].endswith("/somebody-else"))
         self.assertIn("Wren Osier is signed in here now", problem["detail"])
-        self.assertEqual(WorkingCopy.objects.get(page=self.walks).revision, 1)
+        self.assertEqual(WorkingCopy.objects.get(written=self.walks).revision, 1)
         self.put(1, "Wren wrote this.", person="wren")
 
     def test_marks_are_forgotten_after_their_time(self):
@@ -311,7 +312,7 @@ class Interleavings(Together):
 
     def one(self, dice: random.Random) -> None:
         begun = document(*(paragraph(f"begun {n} of the text") for n in range(dice.randrange(1, 5))))
-        copy = WorkingCopy.objects.get(page=self.walks)
+        copy = WorkingCopy.objects.get(written=self.walks)
         saving.save(self.walks, self.author, saving.Draft("T", "", begun), copy.revision)
         copy.refresh_from_db()
         Clash.objects.all().delete()
@@ -328,7 +329,7 @@ class Interleavings(Together):
             for author in authors:
                 author.behind = True
                 author.send(answered=True, twice=False)
-        now = WorkingCopy.objects.get(page=self.walks).tree
+        now = WorkingCopy.objects.get(written=self.walks).tree
         for author in authors:
             self.assertEqual(author.doc, now)
         sides = [side for clash in Clash.objects.all() for side in (clash.mine, clash.theirs) if side]

@@ -1,13 +1,10 @@
 """Which page uses which item, kept through saving, publishing and withdrawing."""
 
-from importlib import import_module
-
-from django.apps import apps
-
-from stillpage.pages import saving, tree
-from stillpage.pages.models import Use
+from stillpage.pages import tree
 from stillpage.people.models import Role
 from stillpage.publishing.publish import publish, withdraw
+from stillpage.written import saving
+from stillpage.written.models import Use
 
 from ..core.documents import document, link, paragraph, picture, words
 from .base import ApiTest, a_person, a_picture, a_site
@@ -48,14 +45,6 @@ class Uses(ApiTest):
         (use,) = self.call("GET", f"/items/{self.gates.pk}/uses")
         self.assertEqual((use["page"]["title"], use["page"]["site"]), ("T", "Varrow Lock Museum"))
         self.assertEqual(Use.objects.count(), 1)
-
-    def test_texts_from_before_are_noted_by_the_migration(self):
-        self.write(self.visit, picture(self.gates.pk))
-        publish(self.visit, self.author, self.visit.working_copy.revision)
-        before = sorted(Use.objects.values_list("page", "item", "live"))
-        Use.objects.all().delete()
-        import_module("stillpage.publishing.migrations.0002_uses_so_far").note(apps, None)
-        self.assertEqual(sorted(Use.objects.values_list("page", "item", "live")), before)
 
     def test_a_reader_may_not_ask_and_an_unknown_item_is_not_found(self):
         self.call("GET", "/items/987654/uses", status=404)

@@ -8,9 +8,9 @@ from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
 
 from stillpage.library.models import File, Item
-from stillpage.pages.models import Version
 from stillpage.people.models import Role
 from stillpage.sites.themes import palette
+from stillpage.written.models import Version
 from stillpage_core.document.node import make
 
 from ..core.documents import document, heading, link, paragraph, words

@@ -7,6 +7,7 @@ from stillpage.publishing.models import LiveCopy, NotFoundPage
 from stillpage.publishing.rendering import Frame, not_found_html, page_html
 from stillpage.publishing.resolving import resolver_for
 from stillpage.sites.models import Site
+from stillpage.sites.themes import theme_of
 from stillpage_core.writing import published_html
 
 
@@ -19,13 +20,13 @@ def should_be(only: str = "") -> dict[str, str]:
             continue
         frame = Frame.of(site)
         found[site.host] = not_found_html(frame)
-        for live in LiveCopy.objects.filter(page__site=site).select_related("page"):
-            if not (site.host + live.page.path).startswith(only):
+        for live in LiveCopy.objects.filter(written__page__site=site).select_related("written__page"):
+            if not (site.host + live.written.page.path).startswith(only):
                 continue
             resolver = resolver_for([live.tree], site.origin, sight=ALL)
-            text = published_html(live.tree, resolver)
-            html = page_html(frame, live.page, title=live.title, description=live.description, text=text)
-            found[site.host + live.page.path] = html
+            text = published_html(live.tree, resolver, theme_of(site.theme).rooms)
+            html = page_html(frame, live.written.page, title=live.title, description=live.description, text=text)
+            found[site.host + live.written.page.path] = html
     return found
 
 

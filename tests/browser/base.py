@@ -17,12 +17,13 @@ from demo.load import load_demo
 from stillpage.library.derived import bring_up_to_date
 from stillpage.library.models import Item
 from stillpage.library.receiving import receive
-from stillpage.pages import saving, tree
+from stillpage.pages import tree
 from stillpage.pages.models import Page as SitePage
-from stillpage.pages.models import WorkingCopy
 from stillpage.people.models import Person, Role
 from stillpage.publishing import page_memory
 from stillpage.publishing.publish import publish
+from stillpage.written import saving
+from stillpage.written.models import WorkingCopy
 from stillpage_core.document import Node
 
 from .. import chromium
@@ -79,7 +80,7 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
         self.visit = tree.add_page(self.site, self.author, "Visit")
         self.walks = tree.add_page(self.site, self.author, "Towpath walks", parent=self.visit)
         for page in (self.home, self.visit, self.walks):
-            copy = WorkingCopy.objects.get(page=page)
+            copy = WorkingCopy.objects.get(written=page)
             copy.description = f"What the page {page.path} is about."
             copy.save()
             page.refresh_from_db()

@@ -5,7 +5,7 @@ from contextlib import suppress
 
 from playwright.sync_api import Error, expect
 
-from stillpage.pages.models import WorkingCopy
+from stillpage.written.models import WorkingCopy
 from stillpage_core.writing import markdown, storable_html
 
 from ..core.documents import call_to_action, document, equation, formula, paragraph, quotation
@@ -16,7 +16,7 @@ EMPTY = '<div data-stillpage-document="2"><p></p></div>\n'
 
 class Blocks(BrowserTest):
     def kept(self):
-        return WorkingCopy.objects.get(page=self.walks).tree
+        return WorkingCopy.objects.get(written=self.walks).tree
 
     def bring(self, page, words):
         page.keyboard.press("Alt+Shift+KeyS")

@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
-from stillpage.pages.models import WorkingCopy
+from stillpage.written.models import WorkingCopy
 from stillpage_core.writing import markdown
 
 from ..api.base import PASSWORD
@@ -93,7 +93,7 @@ class ByKeyboard(BrowserTest):
             keys.press("Control+s")
             self.saved(page)
             self.assertEqual(
-                markdown(WorkingCopy.objects.get(page=self.walks).tree),
+                markdown(WorkingCopy.objects.get(written=self.walks).tree),
                 "The path is level.\n\n## Before you set out\n\n- boots\n- water\n\n> Nobody hurries.\n\n"
                 f"See [Visit](page:{self.visit.pk}) and bring a map →\n\n"
                 f"![Closed lock gates, seen from below](item:{self.gates.pk})\n",

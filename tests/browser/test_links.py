@@ -3,7 +3,7 @@
 from django.conf import settings
 from playwright.sync_api import expect
 
-from stillpage.pages.models import WorkingCopy
+from stillpage.written.models import WorkingCopy
 from stillpage_core.document.walking import runs_with
 
 from ..core.documents import document, heading, link, paragraph, words
@@ -12,7 +12,7 @@ from .base import BrowserTest
 
 class Links(BrowserTest):
     def links(self):
-        runs = runs_with(WorkingCopy.objects.get(page=self.walks).tree, "link")
+        runs = runs_with(WorkingCopy.objects.get(written=self.walks).tree, "link")
         return [(run.text, run.mark.attrs["href"]) for run in runs]
 
     def test_typed_addresses_get_what_they_lack_and_bad_ones_are_not_offered(self):
@@ -118,7 +118,7 @@ class Destinations(BrowserTest):
         self.write(self.walks, document(paragraph("Read this here today."), heading(2, "Short walks"), paragraph("x")))
 
     def links(self):
-        runs = runs_with(WorkingCopy.objects.get(page=self.walks).tree, "link")
+        runs = runs_with(WorkingCopy.objects.get(written=self.walks).tree, "link")
         return [(run.text, run.mark.attrs["href"]) for run in runs]
 
     def select(self, page, sheet, words):

@@ -5,7 +5,7 @@ import re
 from playwright.sync_api import expect
 
 from stillpage.library.models import Item
-from stillpage.pages.models import WorkingCopy
+from stillpage.written.models import WorkingCopy
 from stillpage_core.writing import markdown
 
 from ..api.base import image_bytes
@@ -125,7 +125,7 @@ class MainJob(BrowserTest):
             expect(sheet.locator(".text h2").first).to_have_text("Before you set out")
             self.assertEqual(text.inner_text(), before)
             self.assertEqual(
-                markdown(WorkingCopy.objects.get(page=self.walks).tree),
+                markdown(WorkingCopy.objects.get(written=self.walks).tree),
                 "The path is level.\n\n## Before you set out\n\n- boots\n- water\n  - a litre each\n\n"
                 "## Short walks\n\n1. to the bridge\n\nIt is **very** *short*. "
                 f"[Visit](page:{self.visit.pk}) and [tides](https://varrow.example/tides).\n\n"

@@ -2,9 +2,9 @@
 
 from playwright.sync_api import expect
 
-from stillpage.pages.models import Allowance
 from stillpage.pages.models import Page as SitePage
 from stillpage.people.models import Role
+from stillpage.written.models import Allowance
 from stillpage_core.document.walking import text_of
 
 from ..api.base import a_person

@@ -5,7 +5,7 @@ import re
 from django.conf import settings
 from playwright.sync_api import expect
 
-from stillpage.pages.models import WorkingCopy
+from stillpage.written.models import WorkingCopy
 from stillpage_core.document.walking import text_of
 
 from ..api.base import image_bytes
@@ -15,7 +15,7 @@ from .base import BrowserTest
 
 class Saving(BrowserTest):
     def words(self):
-        return text_of(WorkingCopy.objects.get(page=self.walks).tree)
+        return text_of(WorkingCopy.objects.get(written=self.walks).tree)
 
     def test_writing_goes_on_while_the_server_is_away_and_is_saved_when_it_returns(self):
         self.write(self.walks, document(paragraph("Begun.")))

@@ -2,8 +2,8 @@
 
 from playwright.sync_api import expect
 
-from stillpage.pages.models import WorkingCopy
 from stillpage.sites.models import Site
+from stillpage.written.models import WorkingCopy
 
 from ..core.documents import every_kind_for
 from .base import BrowserTest
@@ -81,11 +81,11 @@ class Still(BrowserTest):
 
     def test_opening_a_page_changes_nothing_of_it(self):
         self.write(self.walks, self.with_items())
-        before = WorkingCopy.objects.get(page=self.walks)
+        before = WorkingCopy.objects.get(written=self.walks)
         with self.window() as page:
             self.open(page, self.walks)
             page.wait_for_timeout(1500)
             page.keyboard.press("Control+s")
             self.saved(page)
-        after = WorkingCopy.objects.get(page=self.walks)
+        after = WorkingCopy.objects.get(written=self.walks)
         self.assertEqual((after.revision, after.document), (before.revision, before.document))

@@ -4,7 +4,7 @@ import re
 
 from playwright.sync_api import expect
 
-from stillpage.pages.models import WorkingCopy
+from stillpage.written.models import WorkingCopy
 from stillpage_core.document.outline import outline
 from stillpage_core.writing import markdown, storable_html
 
@@ -29,7 +29,7 @@ class Sections(BrowserTest):
         )
 
     def headings(self):
-        return [(entry.level, entry.text) for entry in outline(WorkingCopy.objects.get(page=self.walks).tree)]
+        return [(entry.level, entry.text) for entry in outline(WorkingCopy.objects.get(written=self.walks).tree)]
 
     def test_a_section_moves_with_all_under_it_by_keys_and_it_is_told(self):
         with self.window() as page:
@@ -123,7 +123,7 @@ class Words(BrowserTest):
             page.keyboard.type("After.")
             expect(sheet.locator("pre")).to_have_count(1)
             self.saved(page)
-            kept = markdown(WorkingCopy.objects.get(page=self.walks).tree)
+            kept = markdown(WorkingCopy.objects.get(written=self.walks).tree)
             self.assertEqual(kept, "```\nopen gates\n  boat in\n```\n\nAfter.\n")
 
     def test_a_divider_comes_from_the_shelf(self):
@@ -136,7 +136,7 @@ class Words(BrowserTest):
             page.keyboard.press("Enter")
             page.keyboard.type("After.")
             self.saved(page)
-            kept = storable_html(WorkingCopy.objects.get(page=self.walks).tree)
+            kept = storable_html(WorkingCopy.objects.get(written=self.walks).tree)
             self.assertIn("<p>Before.</p><hr><p>After.</p>", kept)
 
 
@@ -208,4 +208,4 @@ class Lists(BrowserTest):
             )
             expect(sheet.locator("td")).to_have_text(["Lock", "Rise", "4", "2.1"])
             self.saved(page)
-            self.assertIn("<tr><td><p>Lock</p></td>", storable_html(WorkingCopy.objects.get(page=self.walks).tree))
+            self.assertIn("<tr><td><p>Lock</p></td>", storable_html(WorkingCopy.objects.get(written=self.walks).tree))

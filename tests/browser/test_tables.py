@@ -2,7 +2,7 @@
 
 from playwright.sync_api import expect
 
-from stillpage.pages.models import WorkingCopy
+from stillpage.written.models import WorkingCopy
 from stillpage_core.writing import plain_text
 
 from ..core.documents import cell, document, paragraph, table
@@ -16,7 +16,7 @@ def rows(*lines):
 
 class Tables(BrowserTest):
     def kept(self):
-        return WorkingCopy.objects.get(page=self.walks).tree
+        return WorkingCopy.objects.get(written=self.walks).tree
 
     def lines(self, sheet):
         return sheet.locator("tr").evaluate_all(

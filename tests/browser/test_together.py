@@ -9,7 +9,7 @@ import time
 from django.conf import settings
 from playwright.sync_api import Page, Route, expect
 
-from stillpage.pages.models import Clash, Version, WorkingCopy
+from stillpage.written.models import Clash, Version, WorkingCopy
 from stillpage_core.document.walking import text_of
 
 from ..core.documents import document, heading, paragraph
@@ -21,7 +21,7 @@ SECONDS = 60 if os.environ.get("STILLPAGE_LONG_TESTS") else 9
 
 class Together(BrowserTest):
     def words(self) -> str:
-        return text_of(WorkingCopy.objects.get(page=self.walks).tree)
+        return text_of(WorkingCopy.objects.get(written=self.walks).tree)
 
     def caret_at_end(self, page: Page, words: str) -> None:
         page.frame_locator("iframe").get_by_text(words, exact=True).click()
@@ -174,7 +174,7 @@ class Together(BrowserTest):
             page.keyboard.press("Control+Enter")
             expect(sheet.locator(".text > p")).to_have_text(["One, by Tobias.", "Two.", "Three."])
             self.saved(page)
-            words = text_of(WorkingCopy.objects.get(page=self.walks).tree)
+            words = text_of(WorkingCopy.objects.get(written=self.walks).tree)
             self.assertEqual(words, "One, by Tobias.\nTwo.\nThree.")
 
 
@@ -182,7 +182,7 @@ class LostAnswers(BrowserTest):
     """The server does what it is asked, and its answer does not arrive."""
 
     def words(self) -> str:
-        return text_of(WorkingCopy.objects.get(page=self.walks).tree)
+        return text_of(WorkingCopy.objects.get(written=self.walks).tree)
 
     def lose(self, route: Route) -> None:
         route.fetch()
@@ -302,14 +302,14 @@ class OneMachine(BrowserTest):
             expect(sheet.locator(".text")).to_have_text("Begun.")
             self.type_at_end(page, sheet, " By Tobias.")
             self.saved(page)
-            copy = WorkingCopy.objects.get(page=self.walks)
+            copy = WorkingCopy.objects.get(written=self.walks)
             self.assertEqual((text_of(copy.tree), copy.saved_by), ("Begun. By Tobias.", self.other))
             page.context.clear_cookies(name=settings.SESSION_COOKIE_NAME)
             page.context.add_cookies([self.session_of("wren")])
             page.reload()
             expect(sheet.locator(".text")).to_have_text("Begun. By Tobias. By Wren.")
             self.saved(page)
-            copy = WorkingCopy.objects.get(page=self.walks)
+            copy = WorkingCopy.objects.get(written=self.walks)
             self.assertEqual((text_of(copy.tree), copy.saved_by), ("Begun. By Tobias. By Wren.", self.author))
 
     def test_who_signs_in_meanwhile_does_not_save_what_another_is_writing(self):
@@ -320,9 +320,9 @@ class OneMachine(BrowserTest):
             page.context.add_cookies([self.session_of("tobias")])
             self.type_at_end(page, sheet, " By Wren.")
             expect(page.locator("[data-save]")).to_contain_text("Tobias Osier is signed in here now")
-            self.assertEqual(WorkingCopy.objects.get(page=self.walks).revision, 2)
+            self.assertEqual(WorkingCopy.objects.get(written=self.walks).revision, 2)
             page.context.clear_cookies(name=settings.SESSION_COOKIE_NAME)
             page.context.add_cookies([self.session_of("wren")])
             self.saved(page)
-            copy = WorkingCopy.objects.get(page=self.walks)
+            copy = WorkingCopy.objects.get(written=self.walks)
             self.assertEqual((text_of(copy.tree), copy.saved_by), ("Begun. By Wren.", self.author))

@@ -9,7 +9,7 @@ from pathlib import Path
 
 from playwright.sync_api import Error, expect
 
-from stillpage.pages.models import WorkingCopy
+from stillpage.written.models import WorkingCopy
 from stillpage_core.document.walking import text_of
 
 from .. import chromium
@@ -19,7 +19,7 @@ from .base import BrowserTest
 
 class WayBack(BrowserTest):
     def words(self):
-        return text_of(WorkingCopy.objects.get(page=self.walks).tree)
+        return text_of(WorkingCopy.objects.get(written=self.walks).tree)
 
     def test_a_version_is_kept_by_name_read_put_back_and_that_undone(self):
         self.write(self.walks, document(paragraph("As it was.")), title="Walks")
@@ -100,7 +100,7 @@ class Windows(BrowserTest):
             expect(sheet.locator(".text")).to_have_text("Begun. In the first.")
             page.unroute("**/working-copy")
             self.saved(page)
-        self.assertEqual(text_of(WorkingCopy.objects.get(page=self.walks).tree), "Begun. In the first.")
+        self.assertEqual(text_of(WorkingCopy.objects.get(written=self.walks).tree), "Begun. In the first.")
 
     def test_what_is_undone_after_a_return_is_only_what_is_done_then(self):
         self.write(self.walks, document(paragraph("Begun.")))
@@ -118,7 +118,7 @@ class Windows(BrowserTest):
             # Nothing is left to be found a second time.
             page.reload()
             expect(text).to_have_text("Begun. Left behind.")
-            self.assertEqual(WorkingCopy.objects.get(page=self.walks).revision, 3)
+            self.assertEqual(WorkingCopy.objects.get(written=self.walks).revision, 3)
 
     def test_words_written_on_after_a_return_are_there_on_the_next(self):
         self.write(self.walks, document(paragraph("Begun.")))
@@ -134,7 +134,7 @@ class Windows(BrowserTest):
                 expect(sheet.locator(".text")).to_have_text(so_far)
             page.unroute("**/working-copy")
             self.saved(page)
-        self.assertEqual(text_of(WorkingCopy.objects.get(page=self.walks).tree), "Begun. One. Two. Three.")
+        self.assertEqual(text_of(WorkingCopy.objects.get(written=self.walks).tree), "Begun. One. Two. Three.")
 
 
 class Killed(BrowserTest):
@@ -165,14 +165,14 @@ class Killed(BrowserTest):
                 for _ in range(100):
                     page.title()
                     time.sleep(0.05)
-            self.assertEqual(text_of(WorkingCopy.objects.get(page=self.walks).tree), "Begun.")
+            self.assertEqual(text_of(WorkingCopy.objects.get(written=self.walks).tree), "Begun.")
 
             again, page = self.begun(profile)
             page.goto(f"{self.live_server_url}/pages/{self.walks.pk}")
             expect(page.frame_locator("iframe").locator(".text")).to_have_text("Begun. Not lost!")
             expect(page.locator("[data-save]")).to_contain_text("the words left unsaved here are back")
             self.saved(page)
-            self.assertEqual(text_of(WorkingCopy.objects.get(page=self.walks).tree), "Begun. Not lost!")
+            self.assertEqual(text_of(WorkingCopy.objects.get(written=self.walks).tree), "Begun. Not lost!")
             page.reload()
             expect(page.frame_locator("iframe").locator(".text")).to_have_text("Begun. Not lost!")
             again.close()

@@ -4,8 +4,8 @@ from pathlib import Path
 
 from playwright.sync_api import expect
 
-from stillpage.pages.models import WorkingCopy
 from stillpage.sites.themes import palette
+from stillpage.written.models import WorkingCopy
 from stillpage_core.writing import storable_html
 
 from ..core.documents import TONE, aside, cell, document, heading, paragraph, table, words
@@ -14,7 +14,7 @@ from .base import AXE, BrowserTest
 
 class Words(BrowserTest):
     def kept(self):
-        return storable_html(WorkingCopy.objects.get(page=self.walks).tree)
+        return storable_html(WorkingCopy.objects.get(written=self.walks).tree)
 
     def select_first_word(self, page, sheet, length):
         sheet.locator(".text").click()

@@ -12,7 +12,7 @@ from stillpage_core.formats import FORMATS
 from stillpage_core.reading import Arriving, Reading, read_html, read_markdown, read_text
 from stillpage_core.reading.docx import read_docx
 from stillpage_core.reading.odt import read_odt
-from stillpage_core.resolving import Known
+from stillpage_core.resolving import FixedResolver
 from stillpage_core.writing import published_html
 from stillpage_core.writing.carrying import Carried, PictureFile
 
@@ -334,7 +334,7 @@ class OutAndBack(TestCase):
         data = FORMATS["html"].write(page, Carried())
         self.assertNotIn(b"opens in a new window", data)
         self.assertEqual(FORMATS["html"].read(data, Arriving(), 1).document, page)
-        published = published_html(page, Known())
+        published = published_html(page, FixedResolver())
         self.assertIn("opens in a new window", published)
         self.assertEqual(text(read_html(published)), "away")
 

@@ -18,7 +18,7 @@ from stillpage_core.errors import ReadingError
 from stillpage_core.formats import read_file
 from stillpage_core.reading import read_html, read_markdown, read_text, with_pictures
 from stillpage_core.reading.source import read_source
-from stillpage_core.resolving import Known
+from stillpage_core.resolving import FixedResolver
 from stillpage_core.writing import published_html
 
 FIXTURES = Path(__file__).parents[1] / "fixtures"
@@ -39,7 +39,7 @@ def vectors():
 
 def published(reading):
     gone = dict.fromkeys((picture.number for picture in reading.pictures), None)
-    return published_html(with_pictures(reading.document, gone), Known())
+    return published_html(with_pictures(reading.document, gone), FixedResolver())
 
 
 class CrossSiteScripting(TestCase):

@@ -70,14 +70,14 @@ from stillpage_core.document.schema import SCHEMA
 from stillpage_core.reading import read_html, read_markdown
 from stillpage_core.reading.docx import read_docx
 from stillpage_core.reading.odt import read_odt
-from stillpage_core.resolving import Known, PageTarget
+from stillpage_core.resolving import FixedResolver, PageTarget
 from stillpage_core.writing import markdown, plain_text, policy_of, published_html, storable_html
 from stillpage_core.writing.carrying import Carried
 from stillpage_core.writing.docx import docx
 from stillpage_core.writing.odt import odt
 
 document = document_from_json(json.load(sys.stdin))
-known = Known(pages={3: PageTarget(3, "Levels", "/levels")})
+known = FixedResolver(pages={3: PageTarget(3, "Levels", "/levels")})
 print(json.dumps({
     "html": read_html(storable_html(document)).document == document,
     "markdown": read_markdown(markdown(document)).document == document,

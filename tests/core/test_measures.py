@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from stillpage_core.colour import ColourError, contrast, parse_colour
 from stillpage_core.measuring import count_words, measure
-from stillpage_core.resolving import ImageFile, Known, PictureTarget
+from stillpage_core.resolving import FixedResolver, ImageFile, PictureTarget
 from stillpage_core.signs import find_signs
 
 from .documents import document, heading, paragraph, picture
@@ -71,7 +71,7 @@ class Measuring(TestCase):
             ImageFile("/b", 1440, 960, 90_000),
             ImageFile("/c", 2000, 1300, 200_000),
         )
-        known = Known(pictures={1: PictureTarget(1, "Lock", "", files, width=3000, height=1950)})
+        known = FixedResolver(pictures={1: PictureTarget(1, "Lock", "", files, width=3000, height=1950)})
         text = document(heading(2, "Two words"), paragraph("lock " * 236), picture(1), picture(1))
         found = measure(text, known)
         self.assertEqual((found.words, found.seconds), (238, 60))

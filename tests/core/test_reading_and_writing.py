@@ -17,7 +17,7 @@ from stillpage_core.reading import Arriving, read_html, read_markdown, read_text
 from stillpage_core.reading.docx import read_docx
 from stillpage_core.reading.odt import read_odt
 from stillpage_core.reading.source import read_source
-from stillpage_core.resolving import ImageFile, Known, PageTarget, PictureTarget
+from stillpage_core.resolving import FixedResolver, ImageFile, PageTarget, PictureTarget
 from stillpage_core.writing import markdown, plain_text, published_html, storable_html
 from stillpage_core.writing.carrying import Carried
 from stillpage_core.writing.source import source_html
@@ -46,7 +46,7 @@ from .documents import (
 SUPERSCRIPT, SUBSCRIPT, CODE = PLAIN_MARKS[2:]
 
 FILES = (ImageFile("/media/a/480.jpg", 480, 320), ImageFile("/media/a/960.jpg", 960, 640))
-KNOWN = Known(
+KNOWN = FixedResolver(
     pages={1: PageTarget(1, "Walks", "/walks"), 2: PageTarget(2, "Hidden", None)},
     pictures={1: PictureTarget(1, "gates", "Closed lock gates", FILES, width=1500, height=1000)},
 )
@@ -183,7 +183,7 @@ class PublishedHtml(TestCase):
     @given(DOCUMENTS)
     def test_words_are_escaped_and_none_is_lost(self, node):
         gates = KNOWN.pictures[1]
-        known = Known(KNOWN.pages, dict.fromkeys(range(1, 100), gates))
+        known = FixedResolver(KNOWN.pages, dict.fromkeys(range(1, 100), gates))
         found = []
         parser = HTMLParser(convert_charrefs=True)
         parser.handle_data = found.append

@@ -8,7 +8,7 @@ from stillpage_core.document.node import make
 from stillpage_core.document.tables import grid_of, squared
 from stillpage_core.errors import DocumentError
 from stillpage_core.reading import read_html, read_markdown
-from stillpage_core.resolving import ItemTarget, Known, PageTarget
+from stillpage_core.resolving import FixedResolver, ItemTarget, PageTarget
 from stillpage_core.writing import markdown, plain_text, published_html
 
 from .documents import (
@@ -32,7 +32,7 @@ from .documents import (
     words,
 )
 
-KNOWN = Known(
+KNOWN = FixedResolver(
     pages={1: PageTarget(1, "Visit", "/visit"), 2: PageTarget(2, "Hidden", None)},
     items={7: ItemTarget(7, "Boat licence form", "/media/ab/form.pdf", "PDF", 2048)},
 )

@@ -22,7 +22,7 @@ from stillpage_core.checking.showing import shown
 from stillpage_core.document.node import Node
 from stillpage_core.document.walking import node_at, text_of, walk
 from stillpage_core.reading import Reading
-from stillpage_core.resolving import ImageFile, Known, PictureTarget
+from stillpage_core.resolving import FixedResolver, ImageFile, PictureTarget
 
 from .reading import corpus, name_of, print_of, read
 
@@ -52,7 +52,7 @@ def subject_of(reading: Reading) -> Subject:
     file = ImageFile("/media/a.jpg", 1600, 1200, 100_000, "image/jpeg")
     pictures = {number: PictureTarget(number, "A picture", "", (file,), 1600, 1200) for number in numbers}
     around = Around(title=reading.title, description=reading.description)
-    return Subject(reading.document, Known(pictures=pictures), around)
+    return Subject(reading.document, FixedResolver(pictures=pictures), around)
 
 
 def found() -> Iterator[Found]:

@@ -20,7 +20,7 @@ from stillpage_core.reading import Arriving, Reading, read_html, read_markdown
 from stillpage_core.reading.docx import read_docx
 from stillpage_core.reading.front_matter import split_front_matter
 from stillpage_core.reading.odt import read_odt
-from stillpage_core.resolving import Known
+from stillpage_core.resolving import FixedResolver
 from stillpage_core.writing import markdown
 
 from .fetching import FOLDER
@@ -95,4 +95,4 @@ class Words(TestCase):
     def test_every_check_comes_to_an_end(self) -> None:
         for file in files("md")[::2]:
             with self.subTest(file.name):
-                check_page(Subject(read_markdown(file.read_text(errors="replace")).document, Known()))
+                check_page(Subject(read_markdown(file.read_text(errors="replace")).document, FixedResolver()))

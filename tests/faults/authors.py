@@ -121,6 +121,13 @@ class Publisher(Writer):
         return {**self.began, "document": document}
 
 
+class Renamer(Publisher):
+    """Publishes a page under one title after the other; the navigation names it, so every page of the site shows it."""
+
+    def _with(self, word: str) -> dict[str, Any]:
+        return {**self.began, "title": f"Visit {word}"}
+
+
 class Sender(Author):
     """Sends pictures into the library, in two pieces each. ``sent`` are the items and the digests of their bytes."""
 
@@ -154,5 +161,5 @@ class Sender(Author):
 
 def words_on(copy: Copy, page: int, name: str) -> set[int]:
     """The numbers of a writer's words that are on a page."""
-    code = f"from stillpage.pages.models import WorkingCopy as W; print(W.objects.get(page={page}).document)"
+    code = f"from stillpage.written.models import WorkingCopy as W; print(W.objects.get(written={page}).document)"
     return {int(number) for number in re.findall(rf"\b{name}(\d+)\b", copy.shell(code))}

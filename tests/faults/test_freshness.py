@@ -8,12 +8,12 @@ from contextlib import closing
 
 from django.db import connection
 
-from stillpage.pages import saving
 from stillpage.pages.models import Page
 from stillpage.pages.tree import add_page
 from stillpage.publishing import freshness, page_memory
 from stillpage.publishing.models import Change, LiveCopy, OutOfDate
 from stillpage.publishing.publish import publish, withdraw
+from stillpage.written import saving
 from stillpage_core.document import document_from_json
 
 from ..api.base import CommittedApiTest, a_site
@@ -76,8 +76,8 @@ class TwoSites(CommittedApiTest):
                 freshness.bring_all_up()
                 self.assertEqual(is_kept(), should_be())
             else:
-                for live in LiveCopy.objects.select_related("page__site"):
-                    answer = self.visit_page(live.page.path, live.page.site.host)
+                for live in LiveCopy.objects.select_related("written__page__site"):
+                    answer = self.visit_page(live.written.page.path, live.written.page.site.host)
                     self.assertEqual(answer.content.decode(), should_be(live.address)[live.address])
         for thread in threads:
             thread.join(60)
@@ -95,7 +95,7 @@ class TwoSites(CommittedApiTest):
             self.assertEqual([address for address, html in kept.items() if "</html>\n" not in html[-9:]], [])
             changed = {address for address in kept if kept[address] != before[address]}
             self.assertLessEqual(changed, {"canal.localhost/visit"})
-            live = LiveCopy.objects.get(page=self.visit)
+            live = LiveCopy.objects.get(written=self.visit)
             self.assertEqual(live.kept.title, live.title)
             page_memory._kept.clear()  # It is asked for again after two seconds, whoever was killed before telling it.
             self.assertIn(live.title, self.visit_page("/visit").content.decode())

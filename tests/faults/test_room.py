@@ -12,7 +12,7 @@ from django.db import OperationalError
 from stillpage import room
 from stillpage.api.interface import api
 from stillpage.library.derived import bring_up_to_date
-from stillpage.pages.models import WorkingCopy
+from stillpage.written.models import WorkingCopy
 
 from ..api.base import ApiTest, a_document, a_picture
 
@@ -47,7 +47,7 @@ class Room(ApiTest):
             self.save(self.walks, a_document("waits"), 1, status=507)
             self.assertEqual(self.visit_page("/visit/towpath-walks").status_code, 200)
             self.call("GET", f"/pages/{self.walks.pk}")
-        self.assertEqual(WorkingCopy.objects.get(page=self.walks).revision, 1)
+        self.assertEqual(WorkingCopy.objects.get(written=self.walks).revision, 1)
 
     def test_files_of_pictures_wait_and_are_made_when_there_is_room(self):
         item = a_picture(self.author)
@@ -57,10 +57,10 @@ class Room(ApiTest):
 
     def test_a_database_without_room_is_told_as_such(self):
         for error in (
-            OperationalError(1114, "The table 'pages_save' is full"),
+            OperationalError(1114, "The table 'written_save' is full"),
             OperationalError(1021, "Disk full"),
             OperationalError(1030, 'Got error 28 "No space left on device" from storage engine InnoDB'),
         ):
-            with patch("stillpage.pages.saving.WorkingCopy.objects.select_for_update", side_effect=error):
+            with patch("stillpage.written.saving.WorkingCopy.objects.select_for_update", side_effect=error):
                 self.save(self.walks, a_document("kept?"), 1, status=507)
         self.assertFalse(room.is_full(OperationalError(2006, "gone away")))

@@ -18,11 +18,12 @@ from unittest import TestCase, skipUnless
 
 from ops.trial import Copy
 
-from .authors import Publisher, Sender, Writer, words_on
+from .authors import Publisher, Renamer, Sender, Writer, words_on
 from .bad_line import BadLine
 from .killing import LONG
 
 KILLS = 1000 if LONG else 9
+DATABASE_KILLS = 100 if LONG else 5
 TASKS = {"STILLPAGE_TASKS": "django_tasks_db.DatabaseBackend"} if LONG else {}
 """Making files of all the demo's pictures takes minutes of the whole machine."""
 SITE = "canal.localhost"
@@ -35,6 +36,15 @@ WAITING = """
 from django_tasks_db.models import DBTaskResult
 print(DBTaskResult.objects.filter(status__in=("READY", "RUNNING"), task_path__contains="library").count())
 """
+WHOLE = """
+from stillpage.publishing import freshness
+from stillpage.publishing.models import Change, OutOfDate
+from tests.api.whole import is_kept, should_be
+freshness.bring_all_up()
+should, kept = should_be(), is_kept()
+print(Change.objects.count(), OutOfDate.objects.count(), [each for each in should if kept.get(each) != should[each]])
+"""
+"""Which live pages are not what a rendering from nothing gives, once the worker has rested."""
 ITEMS = """
 import hashlib, json
 from datetime import timedelta
@@ -105,11 +115,38 @@ class Killed(TestCase):
                 found = words_on(copy, number, writer.name_)
                 self.assertEqual(set(range(1, writer.acknowledged + 1)) - found, set())
             self.published_at_last(copy)
+            self.assertEqual(copy.shell(WHOLE), "0 0 []")
             if LONG:
                 told = {author.name_: author.acknowledged for author in authors}
                 met = f"line {dict(line.told)}; read {read}, not {not_read}"
                 print(f"{KILLS} kills; acknowledged and found {told}; {met}", flush=True)
             self.items_are_whole(copy)
+
+    def test_the_database_killed_while_pages_are_published_leaves_no_page_half_and_none_forgotten(self):
+        """What a page shows of others is told in the transaction that changes it; so it outlives the server of it."""
+        dice = random.Random(16)
+        with Copy() as copy:
+            visit, hours = (int(copy.shell(NUMBER.format(SITE, path))) for path in ("/visit", OTHER_PAGE))
+            authors = [Renamer(copy.visitor().sign_in("odile"), "odile", visit)]
+            authors.append(Publisher(copy.visitor().sign_in("wren"), "wren", hours))
+            reader = copy.visitor(SITE)
+            for author in authors:
+                author.start()
+            Copy.wait_until(lambda: all(author.acknowledged for author in authors))
+            for _ in range(DATABASE_KILLS):
+                before = authors[0].acknowledged
+                Copy.wait_until(lambda before=before: authors[0].acknowledged > before)
+                time.sleep(dice.uniform(0, 0.15))
+                os.kill(int((copy.var / "mariadb.run" / "pid").read_text()), signal.SIGKILL)
+                with contextlib.suppress(OSError, http.client.HTTPException):
+                    reader.ask(PAGE)
+                Copy.wait_until(lambda: answers(copy))
+            for author in authors:
+                author.end()
+                self.assertEqual(author.problems, [])
+            self.assertEqual(copy.shell(WHOLE), "0 0 []")
+            title = f"Visit odile{authors[0].acknowledged}".encode()
+            self.assertIn(title, copy.visitor(SITE).ask(OTHER_PAGE).body)
 
     def kill_and_read(self, copy: Copy) -> tuple[int, int]:
         """Kill, and read what readers get, which is always one whole page and never goes back."""

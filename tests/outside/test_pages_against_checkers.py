@@ -13,13 +13,13 @@ from playwright.sync_api import expect
 from demo.people import PASSWORD
 from stillpage.exchange.exporting import export_page, export_site
 from stillpage.library.models import Item
-from stillpage.pages import saving
 from stillpage.pages.models import Page
 from stillpage.pages.seeing import ALL
 from stillpage.people.models import Person
 from stillpage.publishing.freshness import bring_all_up
 from stillpage.publishing.models import LiveCopy, NotFoundPage
 from stillpage.publishing.publish import publish
+from stillpage.written import saving
 
 from ..browser.base import DemoTest
 from ..core.documents import every_kind_for
@@ -52,7 +52,7 @@ class DemoSites(DemoTest):
         bring_all_up()
 
     def test_every_published_page_passes_the_nu_checker_and_axe(self):
-        rendered = [*LiveCopy.objects.select_related("page__site"), *NotFoundPage.objects.all()]
+        rendered = [*LiveCopy.objects.select_related("written__page__site"), *NotFoundPage.objects.all()]
         self.assertGreater(len(rendered), 18)
         with tempfile.TemporaryDirectory() as folder:
             for index, each in enumerate(rendered):
@@ -63,8 +63,8 @@ class DemoSites(DemoTest):
         self.assertEqual([each for each in messages if each["type"] == "error"], [])
         with self.window(user=None) as page:
             page.set_viewport_size({"width": 320, "height": 900})
-            for live in LiveCopy.objects.select_related("page__site"):
-                page.goto(self.address(live.page))
+            for live in LiveCopy.objects.select_related("written__page__site"):
+                page.goto(self.address(live.written.page))
                 self.axe(page, f"{live.address} at 320")
                 # WCAG 2.2, 1.4.10 Reflow: no scrolling sideways at 320 CSS pixels.
                 wide = page.evaluate("document.documentElement.scrollWidth")

@@ -10,7 +10,7 @@ from django.utils import timezone
 from stillpage.outside import testing
 from stillpage.outside.fetching import FetchError, fetch, probe
 from stillpage.outside.models import Address
-from stillpage.pages.models import Use
+from stillpage.written.models import Use
 
 from ..api.base import MediaFolder, _with_pages
 
@@ -94,7 +94,7 @@ class Slow(MediaFolder, TransactionTestCase):
                         digest=digest, address=address, host=server.host, next_test_at=timezone.now()
                     )
                 )
-                Use.objects.create(page=self.walks, address=rows[-1], live=True)
+                Use.objects.create(written=self.walks, address=rows[-1], live=True)
         noted = []
         with self.allowed(headers, prompt, longest=30):
             worker = threading.Thread(target=lambda: noted.append(testing._test_due()))

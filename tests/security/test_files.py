@@ -103,19 +103,19 @@ class OldAddresses(CommittedApiTest):
     def test_live_pages_follow_a_document_that_was_replaced(self):
         self.save(self.walks, linking(self.paper, "our handbook (PDF, 21 kB)"), 1)
         self.publish(self.walks)
-        before = LiveCopy.objects.get(page=self.walks)
+        before = LiveCopy.objects.get(written=self.walks)
         self.assertIn(self.old.encode(), bytes(before.html))
         new = self.newer()
         read_document(self.paper.pk)
         self.render_all()
-        live = LiveCopy.objects.get(page=self.walks)
+        live = LiveCopy.objects.get(written=self.walks)
         self.assertIn(new.encode(), bytes(live.html))
         self.assertNotIn(self.old.encode(), bytes(live.html))
         self.assertIn(b"our handbook (PDF, 20 kB)", bytes(live.html))
         show_version(self.paper, 1)
         read_document(self.paper.pk)
         self.render_all()
-        self.assertIn(self.old.encode(), bytes(LiveCopy.objects.get(page=self.walks).html))
+        self.assertIn(self.old.encode(), bytes(LiveCopy.objects.get(written=self.walks).html))
         self.assertEqual(self.visit_page(new)["Location"], self.old)
 
 

@@ -15,10 +15,11 @@ from stillpage.library import acts, uploads
 from stillpage.library.models import Folder, Item
 from stillpage.library.receiving import receive
 from stillpage.outside.models import Address
-from stillpage.pages import saving, tree
-from stillpage.pages.models import Allowance, Clash, Use, Version, Writing
+from stillpage.pages import tree
 from stillpage.people.models import Person, Role
 from stillpage.publishing.publish import publish
+from stillpage.written import saving
+from stillpage.written.models import Allowance, Clash, Use, Version, Writing
 from stillpage_core.document import document_from_json
 
 from ..api.base import a_document, a_person, a_picture, a_site, image_bytes
@@ -53,12 +54,12 @@ def make_two_sites(to: Any) -> None:
     to.act = acts.change(to.keeper, [to.picture], "described", lambda _: {"credit": SECRET}, SECRET)
     to.made_folder, to.folder_act = acts.make_folder(to.keeper, f"{SECRET} letters", to.folder.pk)
     to.upload = uploads.begin(to.keeper, f"{SECRET}.pdf", 100, "", folder=to.folder)
-    to.version = Version.objects.filter(page=to.open).first()
+    to.version = Version.objects.filter(written=to.open).first()
     to.allowance = Allowance.objects.create(
-        page=to.shut, check_id="x", key="k", sentence=SECRET, reason=SECRET, at=to.version.at, by=to.curator
+        written=to.shut, check_id="x", key="k", sentence=SECRET, reason=SECRET, at=to.version.at, by=to.curator
     )
     to.clash = Clash.objects.create(
-        page=to.shut,
+        written=to.shut,
         sort="title",
         theirs=SECRET,
         mine=SECRET,
@@ -66,11 +67,11 @@ def make_two_sites(to: Any) -> None:
         mine_by=to.curator,
         at=to.version.at,
     )
-    to.writing = Writing.objects.create(window=uuid4(), page=to.shut, person=to.curator, block=0, at=timezone.now())
+    to.writing = Writing.objects.create(window=uuid4(), written=to.shut, person=to.curator, block=0, at=timezone.now())
     address = Address.objects.create(
         digest="d" * 64, address=f"https://{SECRET.lower()}.example/", host="x", next_test_at=to.version.at
     )
-    Use.objects.create(page=to.shut, address=address, live=False)
+    Use.objects.create(written=to.shut, address=address, live=False)
     to.mine = a_picture(to.author, colour="#123")
 
 
@@ -85,13 +86,13 @@ def state_of(site: Any) -> Any:
     with connection.cursor() as cursor:
         found = []
         for sql in (
-            "SELECT page_id, title, revision FROM pages_workingcopy w JOIN pages_page p ON p.id = w.page_id "
-            "WHERE p.site_id = %s ORDER BY page_id",
-            "SELECT page_id, published_at FROM publishing_livecopy l JOIN pages_page p ON p.id = l.page_id "
-            "WHERE p.site_id = %s ORDER BY page_id",
-            "SELECT k.id FROM pages_version k JOIN pages_page p ON p.id = k.page_id WHERE p.site_id = %s ORDER BY 1",
-            "SELECT c.id FROM pages_clash c JOIN pages_page p ON p.id = c.page_id WHERE p.site_id = %s ORDER BY 1",
-            "SELECT w.window, w.block FROM pages_writing w JOIN pages_page p ON p.id = w.page_id WHERE p.site_id = %s",
+            "SELECT written_id, title, revision FROM written_workingcopy w JOIN pages_page p ON p.id = w.written_id "
+            "WHERE p.site_id = %s ORDER BY written_id",
+            "SELECT written_id, published_at FROM publishing_livecopy l JOIN pages_page p ON p.id = l.written_id "
+            "WHERE p.site_id = %s ORDER BY written_id",
+            "SELECT v.id FROM written_version v JOIN pages_page p ON p.id = written_id WHERE p.site_id = %s ORDER BY 1",
+            "SELECT c.id FROM written_clash c JOIN pages_page p ON p.id = c.written_id WHERE p.site_id = %s ORDER BY 1",
+            "SELECT window, block FROM written_writing JOIN pages_page p ON p.id = written_id WHERE p.site_id = %s",
             "SELECT i.id, i.title, i.alt, i.credit, i.folder_id, i.restricted, i.binned_at, i.version, i.leads_on "
             "FROM library_item i JOIN library_folder_sites s ON s.folder_id = i.folder_id "
             "WHERE s.site_id = %s ORDER BY 1",

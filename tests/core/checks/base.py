@@ -9,7 +9,7 @@ from stillpage_core.checking import Around, Finding, Subject, Theme, check_page
 from stillpage_core.document.changes import SetFact, apply
 from stillpage_core.document.node import Node
 from stillpage_core.media.pictures import JPEG
-from stillpage_core.resolving import ImageFile, ItemTarget, Known, PageTarget, PictureTarget
+from stillpage_core.resolving import FixedResolver, ImageFile, ItemTarget, PageTarget, PictureTarget
 
 from ..documents import body, document
 
@@ -35,7 +35,7 @@ def a_picture(number: int, title: str, alt: str, **facts: Any) -> PictureTarget:
     return PictureTarget(number, title, alt, **{"files": _FILES, "width": 1200, "height": 900, **facts})
 
 
-KNOWN = Known(
+KNOWN = FixedResolver(
     pages={
         1: PageTarget(1, "Boat licence", "/boating/boat-licence", frozenset({"prices"})),
         2: PageTarget(2, "Here", "/here"),

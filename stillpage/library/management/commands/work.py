@@ -23,9 +23,9 @@ from stillpage.library.tasks import PERIOD, clear_away, take_up_again
 from stillpage.operations.backup import BackupError, nightly
 from stillpage.outages import is_outage
 from stillpage.outside.testing import QUEUE, forget_unused, is_due, test_due
-from stillpage.pages import saving, together
 from stillpage.people import attempts, limiting, sessions
 from stillpage.publishing import freshness
+from stillpage.written import saving, together
 
 FIRST_SWEEP = 600
 SWEEPS = 24 * 3600

@@ -1,4 +1,4 @@
-"""Who else writes on a page, and where."""
+"""Who else writes on the same, and where."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from stillpage.people.models import Person
 
-from .models import Page, Writing
+from .models import Writing, Written
 
 PRESENT = timedelta(seconds=20)
 """Who has not been heard of for so long is not there any more."""
@@ -18,10 +18,10 @@ TOLD_AGAIN = timedelta(seconds=6)
 """Who stays where they are is noted again only after so long: every window asks every few seconds."""
 
 
-def here(page: Page, person: Person, window: UUID, block: int | None) -> None:
-    """Somebody writes on a page in a window, in this block of its text."""
+def here(written: Written, person: Person, window: UUID, block: int | None) -> None:
+    """Somebody writes in a window, in this block of its text."""
     now = timezone.now()
-    facts: dict[str, Any] = {"page": page, "person": person, "block": block}
+    facts: dict[str, Any] = {"written": written, "person": person, "block": block}
     mine = Writing.objects.filter(window=window)
     if mine.filter(**facts, at__gt=now - TOLD_AGAIN).exists():
         return
@@ -36,9 +36,9 @@ def gone(person: Person, window: UUID) -> None:
     Writing.objects.filter(window=window, person=person).delete()
 
 
-def others(page: Page, window: UUID) -> list[Writing]:
-    """Everybody who writes on the page in other windows, in the order they were heard of."""
-    found = Writing.objects.filter(page=page, at__gte=timezone.now() - PRESENT).exclude(window=window)
+def others(written: Written, window: UUID) -> list[Writing]:
+    """Everybody who writes on it in other windows, in the order they were heard of."""
+    found = Writing.objects.filter(written=written, at__gte=timezone.now() - PRESENT).exclude(window=window)
     return list(found.select_related("person").order_by("person_id", "window"))
 
 

@@ -14,11 +14,13 @@ from django.utils import timezone
 from stillpage.people.models import Person
 from stillpage_core import comparing
 from stillpage_core.document import Node, document_from_json, normal_form
+from stillpage_core.document.node import empty_document
+from stillpage_core.errors import CoreError
 
-from .models import Clash, Page, Save, Version, WorkingCopy
-from .tree import PageError, clean_title
+from .models import Clash, Save, Version, WorkingCopy, Written
 from .uses import note_uses
 
+LONGEST_TITLE = 200
 LONGEST_DESCRIPTION = 500
 LONGEST_NOTE = 200
 REMEMBERED = timedelta(days=90)
@@ -34,7 +36,11 @@ class Draft:
     document: Node
 
 
-class NewerText(PageError):
+class TextError(CoreError):
+    """A text cannot be kept so; the sentence says why."""
+
+
+class NewerText(TextError):
     """Somebody saved meanwhile, and the text that the draft began from is needed to merge the two."""
 
     status = 409
@@ -52,9 +58,20 @@ class Saved:
     twice: bool = False
 
 
+def begin(written: Written, person: Person, title: str) -> None:
+    """Give something its working copy, which is empty but for its title. Raises `TextError`."""
+    WorkingCopy.objects.create(
+        written=written,
+        title=clean_title(title),
+        document=empty_document().to_json(),
+        saved_at=timezone.now(),
+        saved_by=person,
+    )
+
+
 @transaction.atomic
 def save(
-    page: Page, person: Person, draft: Draft, base: int, *, mark: UUID | None = None, began: Draft | None = None
+    written: Written, person: Person, draft: Draft, base: int, *, mark: UUID | None = None, began: Draft | None = None
 ) -> Saved:
     """Save ``draft``, which was made of the text ``began``, which was made of revision ``base``.
 
@@ -65,10 +82,10 @@ def save(
     Raises:
         NewerText: when there is something to merge and ``began`` is not given. Nothing is changed.
     """
-    copy = WorkingCopy.objects.select_for_update().select_related("saved_by").get(page=page)
+    copy = WorkingCopy.objects.select_for_update().select_related("saved_by").get(written=written)
     text = Version(**_cleaned(draft))
     mark = mark or uuid4()
-    if Save.objects.filter(page=page, mark=mark).exists():
+    if Save.objects.filter(written=written, mark=mark).exists():
         return Saved(copy, not copy.same_text(text))
     twice = False
     if not copy.same_text(text):
@@ -78,7 +95,7 @@ def save(
             raise NewerText("Somebody has saved this page since. Send the text that yours began from with it.")
         else:
             twice = _merge(copy, person, text, Version(**_cleaned(began)), base)
-    Save.objects.create(page=page, mark=mark, revision=copy.revision, at=timezone.now(), by=person)
+    Save.objects.create(written=written, mark=mark, revision=copy.revision, at=timezone.now(), by=person)
     return Saved(copy, not copy.same_text(text), twice)
 
 
@@ -89,7 +106,7 @@ def _put(copy: WorkingCopy, person: Person, text: Version) -> None:
     copy.saved_at = timezone.now()
     copy.saved_by = person
     copy.save()
-    note_uses(copy.page, copy.tree, live=False)
+    note_uses(copy.written, copy.tree, live=False)
 
 
 def _merge(copy: WorkingCopy, person: Person, mine: Version, began: Version, base: int) -> bool:
@@ -101,7 +118,7 @@ def _merge(copy: WorkingCopy, person: Person, mine: Version, began: Version, bas
     text = Version(document=merged.document.to_json())
     now = timezone.now()
     clashes = [Clash(sort=each.sort, theirs=_blocks(each.theirs), mine=_blocks(each.mine)) for each in merged.clashes]
-    since = Save.objects.filter(page=copy.page, revision__gt=base).exclude(by=person).select_related("by")
+    since = Save.objects.filter(written=copy.written, revision__gt=base).exclude(by=person).select_related("by")
     others = since.order_by("-revision").first()
     for name in ("title", "description"):
         value, asked = _settled(*(getattr(each, name) for each in (began, mine, copy)))
@@ -112,13 +129,13 @@ def _merge(copy: WorkingCopy, person: Person, mine: Version, began: Version, bas
     if clashes:
         if others:
             for clash in clashes:
-                clash.page, clash.at = copy.page, now
+                clash.written, clash.at = copy.written, now
                 clash.theirs_by, clash.mine_by = others.by, person
             Clash.objects.bulk_create(clashes)
         # Who goes over their own words is not asked; what they said before is a version all the same.
         for kept, by in ((mine, person), *(() if others else ((copy, copy.saved_by),))):
             said = {name: getattr(kept, name) for name in ("title", "description", "document")}
-            Version.objects.create(page=copy.page, reason=Version.Reason.SET_ASIDE, at=now, by=by, **said)
+            Version.objects.create(written=copy.written, reason=Version.Reason.SET_ASIDE, at=now, by=by, **said)
     if not copy.same_text(text):
         _put(copy, person, text)
     return others is None and any(clash.sort == "words" for clash in merged.clashes)
@@ -136,13 +153,13 @@ def _blocks(blocks: tuple[Node, ...]) -> list[dict[str, Any]]:
 
 
 @transaction.atomic
-def keep(page: Page, person: Person, draft: Draft, note: str) -> Version:
-    """Keep ``draft`` as a version of this name. Raises `PageError` when the name is empty or too long."""
+def keep(written: Written, person: Person, draft: Draft, note: str) -> Version:
+    """Keep ``draft`` as a version of this name. Raises `TextError` when the name is empty or too long."""
     words = " ".join(note.split())
     if not words or len(words) > LONGEST_NOTE:
-        raise PageError(f"Give the version a name of at most {LONGEST_NOTE} characters.")
+        raise TextError(f"Give the version a name of at most {LONGEST_NOTE} characters.")
     return Version.objects.create(
-        page=page, reason=Version.Reason.NAMED, note=words, at=timezone.now(), by=person, **_cleaned(draft)
+        written=written, reason=Version.Reason.NAMED, note=words, at=timezone.now(), by=person, **_cleaned(draft)
     )
 
 
@@ -168,10 +185,24 @@ def _cleaned(draft: Draft) -> dict[str, Any]:
     }
 
 
+def clean_title(title: str) -> str:
+    """A title as it is kept: on one line, without white space at its ends.
+
+    Raises:
+        TextError: when nothing is left, or too much.
+    """
+    cleaned = " ".join(title.split())
+    if not cleaned:
+        raise TextError("A page needs a title.")
+    if len(cleaned) > LONGEST_TITLE:
+        raise TextError(f"The title is {len(cleaned)} characters long; at most {LONGEST_TITLE} are possible.")
+    return cleaned
+
+
 def _clean_description(description: str) -> str:
     cleaned = " ".join(description.split())
     if len(cleaned) > LONGEST_DESCRIPTION:
-        raise PageError(
+        raise TextError(
             f"The description is {len(cleaned)} characters long; at most {LONGEST_DESCRIPTION} are possible."
         )
     return cleaned

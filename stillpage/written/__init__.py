@@ -1,0 +1,1 @@
+"""What is written, whatever sort it is of."""
