@@ -28,7 +28,9 @@ from .document import Node, document_from_json
 from .document.generated import editor_schema, json_schema, typescript
 from .document.naming import named_in
 from .document.outline import outline
+from .document.schema import MAIN
 from .errors import CoreError, ReadingError
+from .errors import Path as Place
 from .formats import FORMATS, picture_path, read_file
 from .media.pictures import FileError, size_of, sniff
 from .reading import Arriving, Picture, Reading, with_pictures
@@ -129,10 +131,20 @@ def _check(arguments: argparse.Namespace) -> int:
         print(json.dumps(told, ensure_ascii=False, indent=1))
     else:
         for finding in findings:
-            place = ".".join(str(index + 1) for index in finding.path)
             rule = finding.rule
-            print(f"{place or 'page'}: {finding.severity}: {finding.sentence} {rule.whom} ({rule.source})")
+            print(
+                f"{_place(document, finding.path)}: {finding.severity}: {finding.sentence} {rule.whom} ({rule.source})"
+            )
     return int(any(finding.severity == "blocks" for finding in findings))
+
+
+def _place(document: Node, path: Place) -> str:
+    """Where a block stands, counted from 1; behind the name of its region where that is not main."""
+    if not path:
+        return "page"
+    region = document.content[path[0]].attrs["name"]
+    counted = ".".join(str(index + 1) for index in path[1:])
+    return counted if region == MAIN else f"{region} {counted}".strip()
 
 
 def _listen(arguments: argparse.Namespace) -> int:

@@ -20,7 +20,7 @@ from dataclasses import replace
 
 from ..document.walking import node_at, text_of
 from . import headings, links, lists, media, page, pictures, tables, words
-from .finding import SEVERITIES, Check, Finding, Repair, Rule, Severity, finding_json, in_reading_order
+from .finding import SEVERITIES, Check, CheckRule, Finding, Repair, Severity, finding_json, in_reading_order
 from .subject import Around, Subject, Theme
 
 GROUPS = {
@@ -39,7 +39,7 @@ CHECKS: tuple[Check, ...] = tuple(
     Check(name, module.RULE, module.check) for name, group in GROUPS.items() for module in group.CHECKS
 )
 
-RULES: Mapping[str, Rule] = {check.rule.id: check.rule for check in CHECKS}
+RULES: Mapping[str, CheckRule] = {check.rule.id: check.rule for check in CHECKS}
 """Every rule by its id."""
 
 Chosen = Mapping[str, Severity | None]
@@ -75,10 +75,10 @@ __all__ = [
     "SEVERITIES",
     "Around",
     "Check",
+    "CheckRule",
     "Chosen",
     "Finding",
     "Repair",
-    "Rule",
     "Severity",
     "Subject",
     "Theme",

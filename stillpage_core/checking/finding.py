@@ -30,7 +30,7 @@ class Repair:
 
 
 @dataclass(frozen=True)
-class Rule:
+class CheckRule:
     """What a check holds a page to.
 
     ``whom`` says whom a breach hurts, ``source`` where the rule comes from. ``means`` and ``right`` are its page of
@@ -70,7 +70,7 @@ class Finding:
     said by its place: a finding that somebody holds to be right as it is, is known again by it.
     """
 
-    rule: Rule
+    rule: CheckRule
     sentence: str
     severity: Severity
     path: Path
@@ -90,7 +90,7 @@ class Check:
     """A check: the group it belongs to, its rule, and the function that finds breaches of it."""
 
     group: str
-    rule: Rule
+    rule: CheckRule
     run: Callable[[Subject], Iterator[Finding]]
 
 

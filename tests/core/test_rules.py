@@ -125,6 +125,9 @@ class CommandLine(TestCase):
         mild = self.write("mild.md", "#### Deep\n\n[here](https://a.example/)")
         status, out, _ = self.run_it("check", mild)
         self.assertEqual((status, out.count("\n")), (0, 2))
+        side = '- one\n\n<div data-stillpage-region="side">\n\na\n\n- two\n\n</div>\n'
+        _, out, _ = self.run_it("check", self.write("regions.md", side))
+        self.assertEqual([line.split(":")[0] for line in out.splitlines()], ["1", "side 2"])
         status, out, _ = self.run_it("check", self.write("bad.md", "![](item:1)"), "--json")
         self.assertEqual((status, json.loads(out)[0]["check"]), (1, "picture-without-alt"))
 

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from ..wording import in_capitals, recased, said
 
 FEWEST = 6
 """From how many letters on; fewer may be a short form."""
 
-RULE = Rule(
+RULE = CheckRule(
     id="heading-capitals",
     title="A heading all in capitals",
     whom="Readers who read slowly or see little: words in capitals all have the same shape. Some screen readers spell "

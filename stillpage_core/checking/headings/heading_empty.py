@@ -11,10 +11,10 @@ from ...document.changes import ReplaceNodes
 from ...document.node import make
 from ...document.walking import text_of
 from ...reading.mending import is_bold_line
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 
-RULE = Rule(
+RULE = CheckRule(
     id="heading-empty",
     title="A heading without words",
     whom="Readers with a screen reader, who are told of a heading and hear nothing.",

@@ -13,12 +13,12 @@ from collections.abc import Callable, Iterator
 from ...document.outline import Entry
 from ...errors import Path
 from ...reading.mending import is_all
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 from ..wording import plain_words, said
 from .siblings import siblings
 
-RULE = Rule(
+RULE = CheckRule(
     id="heading-forms",
     title="Headings side by side of differing forms",
     whom="Readers who look the headings over: what is written otherwise seems to be something else.",

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 from ..wording import said
 
 LONGEST = 80
 """The most characters that a heading should have."""
 
-RULE = Rule(
+RULE = CheckRule(
     id="heading-long",
     title="A very long heading",
     whom="Readers who look the headings over, and those who hear them one after another.",

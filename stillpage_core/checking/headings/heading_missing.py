@@ -8,13 +8,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...measuring import count_words
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 
 LONGEST = 300
 """The most words that a text without a heading should have."""
 
-RULE = Rule(
+RULE = CheckRule(
     id="heading-missing",
     title="A long text without a heading",
     whom="Readers who look a page over for their own question, by eye or by jumping from heading to heading.",

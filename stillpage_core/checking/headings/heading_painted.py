@@ -12,12 +12,12 @@ from ...document.changes import ReplaceNodes
 from ...document.node import Node, make
 from ...document.walking import blocks_of
 from ...reading.mending import is_all, is_bold_line, is_line, without_mark
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from ..wording import in_capitals, in_sentence_case, said
 from .heading_capitals import FEWEST
 
-RULE = Rule(
+RULE = CheckRule(
     id="heading-painted",
     title="A bold line that acts as a heading",
     whom="Readers with a screen reader: to it the line is a paragraph like any other, and no jump leads there.",

@@ -7,12 +7,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 from ..wording import plain_words, said
 from .siblings import siblings
 
-RULE = Rule(
+RULE = CheckRule(
     id="heading-same-words",
     title="The same heading twice in one part",
     whom="Readers who go by the list of headings cannot tell the two apart.",

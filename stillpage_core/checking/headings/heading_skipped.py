@@ -10,11 +10,11 @@ from itertools import pairwise
 
 from ...document.changes import SetAttributes
 from ...document.outline import Entry
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from ..wording import said
 
-RULE = Rule(
+RULE = CheckRule(
     id="heading-skipped",
     title="A heading that skips a level",
     whom="Readers who jump from heading to heading with a screen reader look for the level in between.",

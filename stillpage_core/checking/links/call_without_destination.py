@@ -7,11 +7,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 from ..wording import said
 
-RULE = Rule(
+RULE = CheckRule(
     id="call-without-destination",
     title="A call to action that leads nowhere",
     whom="Readers who press it, and nothing happens.",

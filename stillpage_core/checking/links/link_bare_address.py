@@ -8,12 +8,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from ..wording import said
 from .hosts import is_address
 
-RULE = Rule(
+RULE = CheckRule(
     id="link-bare-address",
     title="A link whose words are an address",
     whom="A screen reader spells an address out, letter by letter; nobody else gets the destination's name either.",

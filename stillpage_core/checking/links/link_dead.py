@@ -8,11 +8,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...document.changes import MarkWords
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Link, Subject
 from ..wording import said
 
-RULE = Rule(
+RULE = CheckRule(
     id="link-dead",
     title="A link to something that is gone",
     whom="Readers who follow it arrive nowhere; until it leads somewhere, they see the words without a link.",

@@ -10,11 +10,11 @@ import re
 from collections.abc import Iterator
 
 from ...media.labels import in_words, labelled
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from ..wording import said
 
-RULE = Rule(
+RULE = CheckRule(
     id="link-document-untold",
     title="A document without its kind and size",
     whom="Readers on a phone or a slow line, who do not know that a document is to come, nor how large it is.",

@@ -9,11 +9,11 @@ from collections.abc import Iterator
 
 from ...document.changes import MarkWords
 from ...reading.html.fragments import PERMALINKS
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from ..wording import said
 
-RULE = Rule(
+RULE = CheckRule(
     id="link-empty",
     title="A link without words",
     whom="Readers with a screen reader, who are told of a link and not of what it is; others cannot see it at all.",

@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 from ..wording import said
 
-RULE = Rule(
+RULE = CheckRule(
     id="link-failed-outside",
     title="An outside address that failed its last test",
     whom="Readers who follow it and find nothing.",

@@ -9,11 +9,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...document.changes import MarkWords
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject, Words
 from ..wording import said
 
-RULE = Rule(
+RULE = CheckRule(
     id="link-neighbours",
     title="Neighbouring links to the same place",
     whom="Readers who go by key or by ear have to pass the same place twice.",

@@ -11,13 +11,13 @@ from collections.abc import Iterator
 
 from ...document.changes import MarkWords, ReplaceText
 from ...document.walking import units
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from ..wording import said
 
 _TYPED = re.compile(r"(?<!\s)\s*(?:[(\[]\s*)?\b(?:opens\s+)?in\s+a\s+new\s+(?:window|tab)\b\s*[)\]]?", re.IGNORECASE)
 
-RULE = Rule(
+RULE = CheckRule(
     id="link-new-window",
     title="A new window that is not what readers expect",
     whom="Readers who go back by key find that they cannot; those who see only a part of the screen lose their way.",

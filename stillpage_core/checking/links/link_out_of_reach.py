@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 from ..wording import said
 
-RULE = Rule(
+RULE = CheckRule(
     id="link-out-of-reach",
     title="A link to a page that readers do not see",
     whom="Readers who follow it arrive nowhere; until it leads somewhere, they see the words without a link.",

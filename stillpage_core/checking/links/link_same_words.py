@@ -7,12 +7,12 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Link, Subject
 from ..wording import plain_words, said
 from .link_vague import is_vague
 
-RULE = Rule(
+RULE = CheckRule(
     id="link-same-words",
     title="The same words lead to different places",
     whom="Readers who go from link to link cannot tell the two apart.",

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from ..wording import plain_words, said
 
@@ -51,7 +51,7 @@ VAGUE = frozenset(
 )
 """Words that name no destination. English; common practice."""
 
-RULE = Rule(
+RULE = CheckRule(
     id="link-vague",
     title="A link that says nothing of where it leads",
     whom="Readers who go from link to link, by key or by ear, hear these words alone.",

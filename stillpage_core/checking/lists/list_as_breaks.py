@@ -11,7 +11,7 @@ from ...document.changes import ReplaceNodes
 from ...document.node import make
 from ...document.walking import text_of
 from ...reading.mending import lines_of, typed_lists
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject, Words
 from ..wording import said
 from .joining import joined, reach
@@ -20,7 +20,7 @@ FEWEST = 3
 LONGEST = 60
 """A line longer than this, in characters, is no item by itself."""
 
-RULE = Rule(
+RULE = CheckRule(
     id="list-as-breaks",
     title="Short lines that may be a list",
     whom="Readers with a screen reader, who hear the lines as one sentence that never ends.",

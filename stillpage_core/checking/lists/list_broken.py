@@ -10,12 +10,12 @@ from collections.abc import Iterator
 from ...document.changes import ReplaceNodes
 from ...document.node import Node
 from ...document.walking import walk
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from .containers import containers
 from .joining import LISTS, after_empty, goes_on
 
-RULE = Rule(
+RULE = CheckRule(
     id="list-broken",
     title="A list broken in two",
     whom="Readers with a screen reader, who hear of two lists where there is one; a numbered one may begin anew.",

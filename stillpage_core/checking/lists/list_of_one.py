@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...document.changes import ReplaceNodes
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..space import is_empty
 from ..subject import Placed, Subject
 from .joining import after_empty, goes_on, joined, reach
 
-RULE = Rule(
+RULE = CheckRule(
     id="list-of-one",
     title="A list of one item",
     whom="Readers with a screen reader, who hear “list, 1 item” and ask themselves what is missing.",

@@ -11,13 +11,13 @@ from ...document.changes import ReplaceNodes
 from ...document.node import Node, document_of
 from ...reading.mending import typed_lists
 from ...writing.text import plain_text
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from ..wording import said
 from .containers import containers
 from .joining import joined, reach
 
-RULE = Rule(
+RULE = CheckRule(
     id="list-typed",
     title="A list typed by hand",
     whom="Readers with a screen reader, who are not told that a list begins, nor how many items it has.",

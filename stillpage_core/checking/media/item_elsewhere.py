@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 from .items import out_of_reach
 
-RULE = Rule(
+RULE = CheckRule(
     id="item-elsewhere",
     title="An item that is kept to other sites",
     whom="Those for whose sake it is kept there.",

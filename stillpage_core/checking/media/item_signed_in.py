@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 from .items import out_of_reach
 
-RULE = Rule(
+RULE = CheckRule(
     id="item-signed-in",
     title="An item for signed-in readers only",
     whom="Readers without an account, who do not get it.",

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from ...errors import Path
 from ...resolving import ItemTarget, PictureTarget, Reach
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 
 Place = tuple[Path, tuple[int, int] | None]
@@ -23,7 +23,7 @@ def named_items(subject: Subject) -> Iterator[tuple[ItemTarget | PictureTarget, 
             yield item, (link.path, link.span)
 
 
-def out_of_reach(subject: Subject, rule: Rule, reach: Reach, sentence: str) -> Iterator[Finding]:
+def out_of_reach(subject: Subject, rule: CheckRule, reach: Reach, sentence: str) -> Iterator[Finding]:
     """A finding for every item that reaches just these readers; ``sentence`` has a place for its title."""
     for item, (path, span) in named_items(subject):
         if item.reach == reach:

@@ -7,14 +7,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..pictures.shown import pictures
 from ..subject import Subject
 
 LONGEST = 5.0
 """Seconds: WCAG 2.2, 2.2.2."""
 
-RULE = Rule(
+RULE = CheckRule(
     id="moves-by-itself",
     title="Something that moves and cannot be stopped",
     whom="Readers who are easily drawn away, or made ill by movement: they cannot read beside it.",

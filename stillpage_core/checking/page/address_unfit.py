@@ -5,13 +5,13 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 
 LONGEST = 75
 """The most characters that an address within a site should have."""
 
-RULE = Rule(
+RULE = CheckRule(
     id="address-unfit",
     title="An address that says little, or is too long",
     whom="Readers who are told it on the telephone, read it on paper, or see it in a search result.",

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...sites.search_result import DESCRIPTION_LENGTH
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 
-RULE = Rule(
+RULE = CheckRule(
     id="description-cut",
     title="A description too long for a search result",
     whom="Readers who search: its end is cut off.",

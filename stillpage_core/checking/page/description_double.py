@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 
-RULE = Rule(
+RULE = CheckRule(
     id="description-double",
     title="A description that another page has too",
     whom="Readers who search, and find two results that say the same.",

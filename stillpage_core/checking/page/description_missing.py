@@ -7,10 +7,10 @@ from collections.abc import Iterator
 from ...document.changes import SetFact
 from ...sites.search_result import DESCRIPTION_LENGTH
 from ...splitting import sentences
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 
-RULE = Rule(
+RULE = CheckRule(
     id="description-missing",
     title="A page without a description",
     whom="Readers who search: what they see below the title is chosen by a machine.",

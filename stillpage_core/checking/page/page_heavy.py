@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...media.labels import in_words
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 
-RULE = Rule(
+RULE = CheckRule(
     id="page-heavy",
     title="A heavy page",
     whom="Readers on a phone or a slow line, who wait for it, and pay for it.",

@@ -7,11 +7,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 from ..wording import said
 
-RULE = Rule(
+RULE = CheckRule(
     id="title-double",
     title="A title that another page has too",
     whom="Readers who find both in a search or in a list of windows, and cannot tell which is which.",

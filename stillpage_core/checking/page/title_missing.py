@@ -8,7 +8,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 from ..wording import plain_words, said
 
@@ -18,7 +18,7 @@ _NOTHING = re.compile(
     r"|(?:copy of .*)|(?:.* copy(?: \d+)?)"
 )
 
-RULE = Rule(
+RULE = CheckRule(
     id="title-missing",
     title="A title that says nothing",
     whom="Everybody who finds the page in a search, in a list of open windows, or by ear: the title is what they get "

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...sites.search_result import TITLE_WIDTH, shown_title, title_width
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 
-RULE = Rule(
+RULE = CheckRule(
     id="title-wide",
     title="A title too wide for a search result",
     whom="Readers who search: the end of the title is cut off.",

@@ -9,7 +9,7 @@ import re
 from collections.abc import Iterator
 
 from ...document.changes import SetAttributes
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from ..wording import said
 from .shown import pictures
@@ -22,7 +22,7 @@ _NUMBERED = re.compile(
 )
 _NOTHING = frozenset("spacer image picture photo graphic untitled photograph img blank alt".split())
 
-RULE = Rule(
+RULE = CheckRule(
     id="picture-alt-file-name",
     title="An alt text that is the name of a file",
     whom="Readers with a screen reader hear letters and figures in the picture's place.",

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 from .shown import pictures
 
 LONGEST = 200
 """In characters. Common practice: some screen readers part what is longer, and none can go back within it."""
 
-RULE = Rule(
+RULE = CheckRule(
     id="picture-alt-long",
     title="A very long alt text",
     whom="Readers with a screen reader, who hear it in one breath and cannot go back within it.",

@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterator
 
 from ...document.changes import SetAttributes
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from ..wording import said
 from .picture_alt_file_name import is_file_name
@@ -19,7 +19,7 @@ OPENING = re.compile(
 )
 """“A picture of”, and what is like it, at the beginning of an alt text; what follows is a word."""
 
-RULE = Rule(
+RULE = CheckRule(
     id="picture-alt-opening",
     title="An alt text that says that it is a picture",
     whom="Readers with a screen reader, which says “graphic” before every alt text.",

@@ -9,13 +9,13 @@ from collections.abc import Iterator
 
 from ...document.changes import SetAttributes
 from ...document.walking import text_of
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from ..wording import plain_words
 from .picture_alt_opening import OPENING
 from .shown import Use, pictures
 
-RULE = Rule(
+RULE = CheckRule(
     id="picture-alt-twice",
     title="An alt text that is heard twice",
     whom="Readers with a screen reader, who hear the same words twice and learn nothing of the picture.",

@@ -8,12 +8,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...document.changes import SetAttributes
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from ..wording import said
 from .shown import pictures
 
-RULE = Rule(
+RULE = CheckRule(
     id="picture-decorative-worded",
     title="A decoration that has an alt text",
     whom="Readers with a screen reader: what was written for them is not read out.",

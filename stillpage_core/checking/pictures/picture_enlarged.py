@@ -7,11 +7,11 @@ from collections.abc import Iterator
 from ...document.changes import SetAttributes
 from ...media.pictures import SVG
 from ...media.shown import picture_cut
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from .shown import pictures
 
-RULE = Rule(
+RULE = CheckRule(
     id="picture-enlarged",
     title="A picture wider than its original",
     whom="Everybody: it would be blurred. It is shown in its own size instead, smaller than was asked for.",

@@ -6,10 +6,10 @@ from collections.abc import Iterator
 
 from ...document.changes import ReplaceNodes
 from ...document.node import make, text_node
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 
-RULE = Rule(
+RULE = CheckRule(
     id="picture-gone",
     title="A picture that is gone",
     whom="Readers would see nothing here.",

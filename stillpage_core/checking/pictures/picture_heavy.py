@@ -6,14 +6,14 @@ from collections.abc import Iterator
 
 from ...media.labels import in_words
 from ...media.shown import taken_by_most
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 from .shown import pictures
 
 HEAVIEST = 500_000
 """What most readers should load for one picture, in bytes."""
 
-RULE = Rule(
+RULE = CheckRule(
     id="picture-heavy",
     title="A heavy picture",
     whom="Readers on a phone or a slow line, who wait for it, and pay for it.",

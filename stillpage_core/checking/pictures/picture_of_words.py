@@ -7,11 +7,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 from .shown import pictures
 
-RULE = Rule(
+RULE = CheckRule(
     id="picture-of-words",
     title="Words in a picture",
     whom="Readers who enlarge words, change their colours, or have them read or translated: in a picture none of that "

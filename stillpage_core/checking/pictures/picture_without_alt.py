@@ -8,11 +8,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...document.changes import SetAttributes
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from .shown import pictures
 
-RULE = Rule(
+RULE = CheckRule(
     id="picture-without-alt",
     title="A picture without alt text",
     whom="Readers who cannot see the picture are told nothing about it.",

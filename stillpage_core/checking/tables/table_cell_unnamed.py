@@ -7,11 +7,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 from .grids import grids, unnamed
 
-RULE = Rule(
+RULE = CheckRule(
     id="table-cell-unnamed",
     title="Cells that no header names",
     whom="Readers with a screen reader, who hear a figure and not what it is the figure of.",

@@ -9,11 +9,11 @@ from collections.abc import Iterator
 
 from ...document.changes import ReplaceNodes
 from ...document.node import Node
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from .grids import Table, for_layout, grids
 
-RULE = Rule(
+RULE = CheckRule(
     id="table-for-layout",
     title="A table used to set things side by side",
     whom="Readers with a screen reader, who are told of rows and columns that mean nothing; readers on a phone, who "

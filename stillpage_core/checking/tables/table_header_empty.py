@@ -9,11 +9,11 @@ from collections.abc import Iterator
 
 from ...document.changes import ReplaceNodes, apply
 from ...document.node import Node
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from .grids import unnamed
 
-RULE = Rule(
+RULE = CheckRule(
     id="table-header-empty",
     title="A header cell without words",
     whom="Readers with a screen reader, who are told of a heading for a row or a column, and hear nothing.",

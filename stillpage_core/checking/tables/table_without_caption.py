@@ -7,11 +7,11 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 from .grids import for_layout, grids
 
-RULE = Rule(
+RULE = CheckRule(
     id="table-without-caption",
     title="A table without a caption among several",
     whom="Readers with a screen reader, which lists the tables of a page by their captions.",

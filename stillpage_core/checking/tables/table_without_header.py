@@ -10,7 +10,7 @@ from collections.abc import Iterator, Sequence
 from ...document.changes import ReplaceNodes
 from ...document.node import Node
 from ...document.walking import text_of
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from .grids import for_layout, grids
 
@@ -18,7 +18,7 @@ LONGEST = 60
 """The most characters of a name; what is longer says something of what is named."""
 _CODE = frozenset("\\{}<>=|")
 
-RULE = Rule(
+RULE = CheckRule(
     id="table-without-header",
     title="A table without header cells",
     whom="Readers with a screen reader, who hear a figure and not what it is the figure of.",

@@ -9,10 +9,10 @@ from collections.abc import Iterator
 
 from ...document.changes import ReplaceNodes
 from ...reading.mending import SPACES, joined, runs_of_lines
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 
-RULE = Rule(
+RULE = CheckRule(
     id="breaks-as-space",
     title="Line breaks used as space",
     whom="Readers with a screen reader, who hear one long paragraph where there seem to be two.",

@@ -10,11 +10,11 @@ from collections.abc import Iterator
 
 from ...colour import TEXT_RATIO, contrast
 from ...document.changes import MarkWords, SetAttributes
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject, Theme
 from ..wording import runs_bearing, said
 
-RULE = Rule(
+RULE = CheckRule(
     id="contrast-too-low",
     title="Words that do not stand out from their ground",
     whom="Readers who see little, and everybody in the sun.",

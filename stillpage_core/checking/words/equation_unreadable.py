@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...equations import EquationError, check_equation
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 from ..wording import said
 
-RULE = Rule(
+RULE = CheckRule(
     id="equation-unreadable",
     title="An equation that cannot be read",
     whom="Readers would get the LaTeX as it was typed.",

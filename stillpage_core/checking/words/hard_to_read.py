@@ -10,7 +10,7 @@ from collections.abc import Iterator
 
 from ...languages import guess
 from ...readability import readability_of
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 
 MOST = 20
@@ -18,7 +18,7 @@ MOST = 20
 FEWEST = 100
 """From how many words on: of fewer, the formula says little."""
 
-RULE = Rule(
+RULE = CheckRule(
     id="hard-to-read",
     title="A text that is hard to read",
     whom="Readers with little schooling or time, and those who have learned the language.",

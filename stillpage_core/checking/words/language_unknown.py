@@ -10,11 +10,11 @@ from collections.abc import Iterator
 
 from ...document.changes import MarkWords
 from ...languages import is_tag
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from ..wording import runs_bearing, said
 
-RULE = Rule(
+RULE = CheckRule(
     id="language-unknown",
     title="A language that nobody knows",
     whom="Readers with a screen reader, which cannot choose a voice by it.",

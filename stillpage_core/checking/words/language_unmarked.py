@@ -10,14 +10,14 @@ from collections.abc import Iterator
 
 from ...document.changes import MarkWords
 from ...languages import SMALL_WORDS, guess, name_of, written_in
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..space import SPACES
 from ..subject import Subject, Words
 from ..wording import runs_bearing, said
 
 _EMPTY_LINES = re.compile(rf"\n(?:[{SPACES}]*\n)+")
 
-RULE = Rule(
+RULE = CheckRule(
     id="language-unmarked",
     title="Words in another language that do not say so",
     whom="Readers with a screen reader: it reads them with the wrong voice, and nobody can understand them.",

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...document.changes import MarkWords, SetAttributes
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from ..wording import runs_bearing, said
 
-RULE = Rule(
+RULE = CheckRule(
     id="paint-unknown",
     title="A tone or style that the theme does not have",
     whom="Everybody: what was meant to stand out does not.",

@@ -7,13 +7,13 @@ from collections.abc import Iterator
 from ...document.changes import ReplaceNodes
 from ...document.schema import MAIN
 from ...errors import Path
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..lists.containers import containers
 from ..lists.joining import goes_on
 from ..space import is_empty
 from ..subject import Subject
 
-RULE = Rule(
+RULE = CheckRule(
     id="paragraph-empty",
     title="Empty paragraphs used as space",
     whom="Readers with a screen reader, which may stop at each; everybody, once the theme's own space is added to it.",

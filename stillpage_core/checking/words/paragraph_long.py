@@ -6,14 +6,14 @@ from collections.abc import Iterator
 
 from ...measuring import count_words
 from ...splitting import words_of
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 from ..wording import said
 
 LONGEST = 120
 """The most words that a paragraph should have."""
 
-RULE = Rule(
+RULE = CheckRule(
     id="paragraph-long",
     title="A long paragraph",
     whom="Readers on a phone, where it fills the screen, and everybody who looks a page over.",

@@ -6,14 +6,14 @@ from collections.abc import Iterator
 
 from ...measuring import count_words
 from ...splitting import sentences, split, words_of
-from ..finding import Finding, Rule
+from ..finding import CheckRule, Finding
 from ..subject import Subject
 from ..wording import said
 
 LONGEST = 35
 """The most words that a sentence should have."""
 
-RULE = Rule(
+RULE = CheckRule(
     id="sentence-long",
     title="A long sentence",
     whom="Readers who read slowly, who read in a language they have learned, or who listen: at its end its beginning "

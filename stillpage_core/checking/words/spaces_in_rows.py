@@ -10,7 +10,7 @@ import re
 from collections.abc import Iterator, Sequence
 
 from ...splitting import words_of
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..space import SPACES
 from ..subject import Subject
 from ..wording import is_among, runs_bearing, said
@@ -22,7 +22,7 @@ _SPREAD = re.compile(rf"(?<!\w)(?<!\b\w[{SPACES}])\w(?:[{SPACES}]\w){{{FEWEST - 
 
 _CODE = frozenset("/\\|=<>{}$^")
 
-RULE = Rule(
+RULE = CheckRule(
     id="spaces-in-rows",
     title="Spaces in rows",
     whom="Readers with a screen reader, who hear spread letters one by one; on another screen, what was pushed into "

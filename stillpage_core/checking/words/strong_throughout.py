@@ -6,14 +6,14 @@ from collections.abc import Iterator
 
 from ...document.changes import MarkWords
 from ...reading.mending import SPACES, is_all
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from ..wording import said
 
 FEWEST = 80
 """From how many characters on."""
 
-RULE = Rule(
+RULE = CheckRule(
     id="strong-throughout",
     title="A whole paragraph in bold",
     whom="Everybody: where all is loud, nothing stands out; long bold text is tiring to read.",

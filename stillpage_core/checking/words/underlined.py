@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...document.changes import MarkWords
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from ..wording import runs_bearing, said
 
-RULE = Rule(
+RULE = CheckRule(
     id="underlined",
     title="Underlined words that look like a link",
     whom="Everybody: they are taken for a link, and pressed.",

@@ -9,7 +9,7 @@ from operator import eq
 from ...document.node import Mark
 from ...languages import SMALL_WORDS, guess
 from ...splitting import SHORT_FORMS, words_of
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject, Words
 from ..wording import is_among, runs_bearing, said
 
@@ -33,7 +33,7 @@ _PHRASAL = re.compile(r"\b(?:log|sign|check|tun|turn|fill|mov|carr|go|com|step|t
 """Verbs that take such a word with them."""
 _CODE = frozenset("/\\|=<>{}$^_#@")
 
-RULE = Rule(
+RULE = CheckRule(
     id="word-doubled",
     title="A word twice in a row",
     whom="Everybody: the eye slips over it, a voice does not.",

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from ..finding import Finding, Repair, Rule
+from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 from ..wording import in_capitals, recased, said
 
@@ -14,7 +14,7 @@ FEWEST = 3
 _PAIR = re.compile(r"[A-Z][A-Z]")
 _ROW = re.compile(r"\b[^\W\d_a-z][^\Wa-z]*+(?!\w)(?:[ \u00a0,;:’'\-–&]++[^\W\d_a-z][^\Wa-z]*+(?!\w))+")
 
-RULE = Rule(
+RULE = CheckRule(
     id="words-in-capitals",
     title="Words in capitals",
     whom="Readers who read slowly or see little: words in capitals all have the same shape. Some screen readers spell "

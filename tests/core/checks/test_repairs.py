@@ -196,7 +196,7 @@ class EveryCheck(TestCase):
 
     def test_there_is_one_file_a_check_named_as_its_rule(self):
         folder = Path(package.__file__).parent
-        files = {path.stem for path in folder.glob("*/*.py") if "RULE = Rule(" in path.read_text(encoding="utf-8")}
+        files = {path.stem for path in folder.glob("*/*.py") if "RULE = CheckRule(" in path.read_text(encoding="utf-8")}
         self.assertEqual({each.replace("-", "_") for each in RULES}, files)
 
     def test_a_site_sets_severities_and_switches_checks_off(self):
