@@ -28,18 +28,16 @@ import {
   backspaceUnwraps,
   enterInLine,
   enterLeaves,
-  insertBlock,
-  insertInline,
   toggleAside,
   toggleQuotation,
   toSource,
 } from "../src/editor/blocks"
+import { insertBlock, insertInline, insertPicture } from "../src/editor/bringing"
 import {
   clearFormatting,
   enterInPreformatted,
   insertLineBreak,
   insertLink,
-  insertPicture,
   kinds,
   markKinds,
   removeLink,

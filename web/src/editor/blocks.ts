@@ -9,8 +9,7 @@ import {
 } from "prosemirror-state"
 import { findWrapping } from "prosemirror-transform"
 import { kinds } from "./commands"
-import { BLOCK, behind, endsRegion } from "./regions"
-import { schema } from "./schema"
+import { BLOCK } from "./regions"
 
 export interface Around {
   node: Node
@@ -91,80 +90,6 @@ export function toSource(state: EditorState, found: Around): Transaction {
   if (found.node.childCount === 1) tr.insert(end, kinds.quotation_source.create())
   const start = found.position + 1 + (found.node.firstChild?.nodeSize ?? 0)
   return tr.setSelection(TextSelection.create(tr.doc, start + 1)).scrollIntoView()
-}
-
-/** The block put in by a name of the Shelf. */
-export function newBlock(type: NodeType, attrs: Attrs): Node {
-  if (type === kinds.quotation)
-    return type.create(null, kinds.quotation_words.create(null, kinds.paragraph.create()))
-  if (type === kinds.aside) return type.create(attrs, kinds.paragraph.create())
-  if (type === kinds.table) return newTable(Number(attrs?.rows ?? 3), Number(attrs?.columns ?? 3))
-  return type.create(attrs)
-}
-
-/** A table with a row of headers. */
-export function newTable(rows: number, columns: number): Node {
-  const cell = (type: NodeType) => type.create(null, kinds.paragraph.create())
-  const row = (type: NodeType) =>
-    kinds.table_row.create(
-      null,
-      Array.from({ length: columns }, () => cell(type)),
-    )
-  const body = Array.from({ length: rows - 1 }, () => row(kinds.table_cell))
-  return kinds.table.create(null, kinds.table_grid.create(null, [row(kinds.table_header), ...body]))
-}
-
-/** Put lines below the block at the caret, a paragraph each. The caret goes into the first. */
-export function linesAfter(state: EditorState, lines: readonly string[]): Transaction {
-  const at = behind(state.selection)
-  const made = lines.map((line) => kinds.paragraph.create(null, line ? state.schema.text(line) : null))
-  const tr = state.tr.insert(at, made)
-  return tr.setSelection(TextSelection.near(tr.doc.resolve(at + 1))).scrollIntoView()
-}
-
-/**
- * Put a block behind the one the caret is in; an empty paragraph gives way, and one follows to write on in where
- * nothing else does. The caret goes into the block, or stands on it.
- */
-export function insertBlock(state: EditorState, type: NodeType, attrs: Attrs = {}): Transaction {
-  const { $from, empty } = state.selection
-  const tr = state.tr
-  const block = newBlock(type, attrs)
-  const gives =
-    empty && $from.depth === BLOCK && $from.parent.type === kinds.paragraph && $from.parent.content.size === 0
-  const at = gives ? $from.before() : behind(state.selection)
-  const to = gives ? $from.after() : at
-  const follows = endsRegion(state.doc, to) && !block.isTextblock ? [kinds.paragraph.create()] : []
-  tr.replaceWith(at, to, [block, ...follows])
-  if (block.type === kinds.divider) {
-    const after = at + block.nodeSize
-    return tr.setSelection(TextSelection.near(tr.doc.resolve(after))).scrollIntoView()
-  }
-  const selection = block.isAtom
-    ? NodeSelection.create(tr.doc, at)
-    : TextSelection.near(tr.doc.resolve(at + 1))
-  return tr.setSelection(selection).scrollIntoView()
-}
-
-/** Put words or an equation at the caret, in place of what is selected. */
-export function insertInline(state: EditorState, content: Node | string): Transaction {
-  const tr = state.tr
-  const { $from } = state.selection
-  if (!$from.parent.isTextblock) {
-    const node = typeof content === "string" ? schema.text(content) : content
-    return insertParagraphWith(state, node)
-  }
-  if (typeof content === "string") return tr.insertText(content).scrollIntoView()
-  if (!$from.parent.type.contentMatch.matchType(content.type)) return insertParagraphWith(state, content)
-  tr.replaceSelectionWith(content, true)
-  const position = tr.mapping.map(state.selection.from, -1)
-  return tr.setSelection(NodeSelection.create(tr.doc, position)).scrollIntoView()
-}
-
-function insertParagraphWith(state: EditorState, node: Node): Transaction {
-  const at = behind(state.selection)
-  const tr = state.tr.insert(at, kinds.paragraph.create(null, node))
-  return tr.setSelection(TextSelection.near(tr.doc.resolve(at + 1), 1)).scrollIntoView()
 }
 
 function paragraphAfter(tr: Transaction, position: number): Transaction {

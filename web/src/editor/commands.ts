@@ -1,24 +1,8 @@
 /** What the author can do to the text, as commands: (state, dispatch) → done or not possible here. */
 import { lift, setBlockType, toggleMark } from "prosemirror-commands"
-import {
-  type Attrs,
-  Fragment,
-  type Mark,
-  type MarkType,
-  type Node,
-  type NodeType,
-  type ResolvedPos,
-  Slice,
-} from "prosemirror-model"
+import type { Attrs, Mark, MarkType, Node, NodeType, ResolvedPos } from "prosemirror-model"
 import { liftListItem, wrapInList } from "prosemirror-schema-list"
-import {
-  AllSelection,
-  type Command,
-  type EditorState,
-  NodeSelection,
-  Selection,
-  TextSelection,
-} from "prosemirror-state"
+import { AllSelection, type Command, type EditorState, NodeSelection, TextSelection } from "prosemirror-state"
 import type { AnyMark, AnyNode } from "../document/types.generated"
 import { BLOCK, givesRegions, regionsOf } from "./regions"
 import { schema } from "./schema"
@@ -184,45 +168,6 @@ export const insertLineBreak: Command = (state, dispatch) => {
   if (!state.selection.$from.parent.isTextblock) return false
   dispatch?.(state.tr.replaceSelectionWith(kinds.line_break.create()).scrollIntoView())
   return true
-}
-
-/** Put a picture at a position (the caret's, unless one is given) and select it. An empty paragraph gives way. */
-export function insertPicture(state: EditorState, item: number, position?: number) {
-  const node = kinds.picture.create({ item })
-  const tr = state.tr
-  if (position !== undefined) tr.setSelection(Selection.near(tr.doc.resolve(position), -1))
-  const { $from, empty } = tr.selection
-  const inText = empty && $from.parent.isTextblock
-  if (inText && $from.parent.content.size === 0 && $from.depth === BLOCK) {
-    tr.replaceRangeWith($from.before(), $from.after(), node)
-    return selectNear(tr, $from.before())
-  }
-  const behind = placeBehind(tr.selection)
-  if (behind !== null) {
-    tr.insert(behind, node)
-    return selectNear(tr, behind)
-  }
-  const before = tr.selection.from
-  tr.replaceSelection(new Slice(Fragment.from(node), 0, 0))
-  return selectNear(tr, before)
-}
-
-/** Where something new stands that must not replace what is selected: behind a picture, or behind a block's end. */
-function placeBehind(selection: Selection): number | null {
-  if (selection instanceof NodeSelection) return selection.to
-  const { $from, empty } = selection
-  const atEnd = empty && $from.parent.isTextblock && $from.parentOffset === $from.parent.content.size
-  return atEnd ? $from.after() : null
-}
-
-function selectNear(tr: EditorState["tr"], position: number) {
-  let found: number | null = null
-  tr.doc.nodesBetween(Math.max(0, position - 1), Math.min(tr.doc.content.size, position + 3), (node, at) => {
-    if (node.type === kinds.picture && at >= position - 1) found = at
-    return true
-  })
-  if (found !== null) tr.setSelection(NodeSelection.create(tr.doc, found))
-  return tr.scrollIntoView()
 }
 
 export interface LinkRun {

@@ -1,7 +1,7 @@
 /** Words that were left behind in this browser and fit the text no more: nobody loses them, and nobody guesses a place. */
 import { chakra, HStack, Text } from "@chakra-ui/react"
 import { useState } from "react"
-import { linesAfter } from "../../editor/blocks"
+import { linesAfter } from "../../editor/bringing"
 import type { Journal } from "../../editor/journal"
 import type { Sheet } from "../../editor/sheet"
 import { Act } from "../../look/Act"
