@@ -28,6 +28,8 @@ export function useMounted(page: PageOut, beginning: Beginning, known: Known) {
     })
     saverNow = new Saver(page.id, made, known, beginning, page.live ?? null)
     const others = page.site.may_write ? new Together(page.id, made, saverNow) : null
+    // Nothing else on the screen has been gone to meanwhile: work goes on in the text.
+    if (page.site.may_write && document.activeElement === document.body) made.focus()
     setSheet(made)
     setSaver(saverNow)
     setTogether(others)
