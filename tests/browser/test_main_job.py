@@ -190,6 +190,10 @@ class AddingAPage(BrowserTest):
             page.get_by_label("Address").fill("")
             page.get_by_role("button", name="Add and write").click()
             expect(page.frame_locator("iframe").locator("h1")).to_have_text("Opening times")
+            # The caret is in its text at once.
+            expect(page.frame_locator("iframe").locator(".regions")).to_be_focused()
+            page.keyboard.type("Every day.")
+            expect(page.frame_locator("iframe").locator(".text p")).to_have_text("Every day.")
             page.get_by_role("link", name="Contents of Varrow Canal Trust").click()
             expect(page.get_by_role("treeitem", name=re.compile("Opening times .*Not published"))).to_have_attribute(
                 "aria-level", "2"
