@@ -60,9 +60,10 @@ def merge(base: Node, mine: Node, theirs: Node) -> Merged:
 
 def _with_new_regions(base: Node, mine: Node, theirs: Node) -> Node:
     """The base with the regions, empty, that both sides put in since: both write in one then."""
-    names = [{region.attrs["name"] for region in each.content} for each in (base, mine, theirs)]
-    new = [region.attrs["name"] for region in theirs.content if region.attrs["name"] in names[1] - names[0]]
-    return base.with_content([*base.content, *(make("region", name=name) for name in new)]) if new else base
+    known, put_in = ({region.attrs["name"] for region in each.content} for each in (base, mine))
+    both = put_in - known
+    new = [make("region", name=name) for region in theirs.content if (name := region.attrs["name"]) in both]
+    return base.with_content([*base.content, *new]) if new else base
 
 
 @dataclass

@@ -148,8 +148,12 @@ def _node(value: object, path: Path) -> Node:
 def _regions_problem(names: list[str]) -> str | None:
     if names[0] != MAIN:
         return f"The first region of a document is “{MAIN}”, not “{names[0]}”."
-    twice = next((name for index, name in enumerate(names) if name in names[:index]), None)
-    return f"The region “{twice}” stands twice in the document." if twice else None
+    met: set[str] = set()
+    for name in names:
+        if name in met:
+            return f"The region “{name}” stands twice in the document."
+        met.add(name)
+    return None
 
 
 def _grid_problem(rows: tuple[Node, ...]) -> str | None:

@@ -15,13 +15,15 @@ from hypothesis import strategies as st
 from stillpage import computing as watching
 from stillpage.computing import computing, resting
 from stillpage_core.budget import Budget, TooMuch, limited, spend
+from stillpage_core.comparing import merge
 from stillpage_core.document import document_from_json
-from stillpage_core.document.node import make
+from stillpage_core.document.node import document_of, make
 from stillpage_core.document.tables import WIDEST, grid_of, squared
 from stillpage_core.document.walking import text_of
 from stillpage_core.errors import CoreError, ReadingError
 from stillpage_core.formats import read_file
 from stillpage_core.reading import read_html, read_markdown, read_text
+from stillpage_core.writing.html import REGION
 
 from ..api.base import ApiTest, a_document
 
@@ -57,6 +59,7 @@ SHAPES = {
     "stars in Markdown": lambda n: read_markdown("*a_" * n),
     "a typed list": lambda n: read_text("- a\n" * n),
     "a typed list that goes deeper": lambda n: read_text("\n".join(" " * (i % 60) + "1. a" for i in range(n))),
+    "regions": lambda n: read_html("".join(f'<div {REGION}="a{i}">x</div>' for i in range(n // 2))),
     "links to notes": lambda n: read_html("".join(f'<p id="a{i}">W<a href="#a{i}">1</a></p>' for i in range(n // 8))),
     "paragraphs of a DOCX": lambda n: read_file("a.docx", a_docx("<w:p><w:r><w:t>x</w:t></w:r></w:p>" * n)),
 }
@@ -89,6 +92,13 @@ class Linear(TestCase):
                 lines_run(act, 100)
                 small, large = lines_run(act, 300), lines_run(act, 1200)
                 self.assertLess(large, 6 * small + 2000)
+
+    def test_a_document_of_thousands_of_regions_is_read_and_merged_at_once(self):
+        """Each of these looked at every region for every region: minutes for what takes a second."""
+        whole = document_of([make("paragraph")], [(f"a{number}", [_paragraph("b")]) for number in range(40 * K)])
+        self.assertEqual(document_from_json(whole.to_json()), whole)
+        mine = whole.with_content([*whole.content[:-1], whole.content[-1].with_content([_paragraph("mine")])])
+        self.assertEqual(merge(whole, mine, whole).document, mine)
 
     def test_what_nests_by_the_thousand_is_refused_with_a_sentence(self):
         for html in ("<div>" * 40 * K, "<ul><li>a" * 20 * K, "".join(f"<b id={i}>" for i in range(2 * K)) + "<p>" * K):

@@ -24,14 +24,19 @@ export function regionsOf(doc: Node): Placed[] {
   return found
 }
 
-/** The blocks of all regions in reading order, those within blocks left out. */
-export function blocksOf(doc: Node): Placed[] {
-  const found: Placed[] = []
+/** Visit the blocks of all regions in reading order, those within blocks left out, with the position before each. */
+export function eachBlock(doc: Node, visit: (node: Node, position: number) => void): void {
   doc.forEach((region, start) => {
     region.forEach((node, offset) => {
-      found.push({ node, position: start + 1 + offset })
+      visit(node, start + 1 + offset)
     })
   })
+}
+
+/** The blocks of all regions in reading order. */
+export function blocksOf(doc: Node): Placed[] {
+  const found: Placed[] = []
+  eachBlock(doc, (node, position) => found.push({ node, position }))
   return found
 }
 
@@ -96,12 +101,12 @@ export const regionsPlugin = new Plugin({
     const [had, has] = [names(before.doc), names(state.doc)]
     if (had.length === has.length && had.every((name, index) => name === has[index])) return null
     const { region, paragraph } = state.schema.nodes
-    const held = (name: string) => {
-      const blocks = state.doc.children.flatMap((each) => (each.attrs.name === name ? each.children : []))
-      return region?.create({ name }, blocks.length ? blocks : paragraph?.create())
-    }
-    const wanted = [...had, ...new Set(has.filter((name) => !had.includes(name)))]
-    const whole = wanted.flatMap((name) => held(name) ?? [])
+    const held = new Map<string, Node[]>(had.map((name) => [name, []]))
+    for (const { attrs, children } of state.doc.children)
+      held.set(attrs.name, [...(held.get(attrs.name) ?? []), ...children])
+    const whole = [...held].flatMap(
+      ([name, blocks]) => region?.create({ name }, blocks.length ? blocks : paragraph?.create()) ?? [],
+    )
     const tr = state.tr.replaceWith(0, state.doc.content.size, whole)
     return tr.setSelection(
       TextSelection.near(tr.doc.resolve(Math.min(state.selection.from, tr.doc.content.size)), -1),

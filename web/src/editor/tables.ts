@@ -22,21 +22,21 @@ import {
 } from "prosemirror-tables"
 import { type Around, around } from "./blocks"
 import { kinds } from "./commands"
-import { blocksOf } from "./regions"
+import { eachBlock } from "./regions"
 
 /** A table that has lost its last cell goes; nobody could put the caret into it any more. */
 const withoutEmptyTables = new Plugin({
   appendTransaction(transactions, _before, state) {
     if (!transactions.some(({ docChanged }) => docChanged)) return null
     const tr = state.tr
-    for (const { node, position } of blocksOf(state.doc)) {
-      if (node.type !== kinds.table || node.lastChild?.firstChild?.childCount) continue
-      if (node.lastChild && TableMap.get(node.lastChild).width > 0) continue
+    eachBlock(state.doc, (node, position) => {
+      if (node.type !== kinds.table || node.lastChild?.firstChild?.childCount) return
+      if (node.lastChild && TableMap.get(node.lastChild).width > 0) return
       const from = tr.mapping.map(position)
       if (tr.doc.resolve(from).parent.childCount === 1)
         tr.replaceWith(from, from + node.nodeSize, kinds.paragraph.create())
       else tr.delete(from, from + node.nodeSize)
-    }
+    })
     return tr.docChanged ? tr : null
   },
 })
