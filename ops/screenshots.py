@@ -33,18 +33,18 @@ def writing(page: Page) -> None:
 def notes(page: Page) -> None:
     """The page on which nearly everything is wrong, with one of its notes open."""
     _faulty(page)
-    page.keyboard.press("Alt+Shift+KeyM")
+    page.get_by_role("tab", name="Notes (").click()
     for _ in range(6):
-        page.keyboard.press("Alt+Shift+KeyJ")
+        page.keyboard.press("F8")
 
 
 def listening(page: Page) -> None:
     """What is heard of the page, with the sheet following."""
     writing(page)
-    page.keyboard.press("Alt+Shift+KeyL")
+    page.get_by_role("tab", name="Listening").click()
     page.get_by_role("combobox", name="Up and down go").select_option("heading")
     for _ in range(3):
-        page.get_by_role("button", name="Onward").click()
+        page.get_by_role("button", name="Next").click()
 
 
 def checks(page: Page) -> None:
@@ -61,7 +61,7 @@ def _faulty(page: Page) -> None:
 def shelf(page: Page) -> None:
     page.get_by_role("treeitem", name="Moorings").click()
     page.frame_locator("iframe").locator(".text p").first.click()
-    page.get_by_label("Bring in").fill("lock")
+    page.get_by_label("Bring in or do").fill("lock")
     page.get_by_role("option").first.wait_for()
 
 
@@ -86,7 +86,8 @@ def links(page: Page) -> None:
 def versions(page: Page) -> None:
     page.get_by_role("treeitem", name="How to work a lock").click()
     page.frame_locator("iframe").locator(".text p").first.click()
-    page.keyboard.press("Alt+Shift+V")
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Versions").click()
     page.get_by_role("button", name="Read").first.click()
 
 
@@ -113,21 +114,21 @@ def source(page: Page) -> None:
     page.get_by_role("treeitem", name="How to work a lock").click()
     page.frame_locator("iframe").locator(".text p").nth(1).click()
     page.keyboard.press("Home")
-    page.keyboard.press("Alt+Shift+E")
+    page.get_by_role("button", name="Source").click()
     page.get_by_role("textbox", name="The source of the page").wait_for()
     page.wait_for_timeout(300)
     page.keyboard.type('<b onclick="open()">Slowly.</b> ')
 
 
 def bring_in(page: Page) -> None:
-    page.get_by_role("button", name="Bring in files").click()
+    page.get_by_role("button", name="Import files").click()
     texts = [
         ("winter-work.md", b"# Winter work\n\nThe gates of *Lock 4*."),
         ("wardens.html", b"<h1>Towpath wardens</h1><p style='color:red'><b>Who they are</b></p><p>Nine people.</p>"),
         ("minutes.docx", b"no document"),
     ]
     files = [{"name": name, "mimeType": "text/plain", "buffer": data} for name, data in texts]
-    page.get_by_label("Files to bring in").set_input_files(files)  # type: ignore[arg-type]
+    page.get_by_label("Files to import").set_input_files(files)  # type: ignore[arg-type]
     page.get_by_role("button", name="Close").scroll_into_view_if_needed()
 
 
@@ -150,9 +151,9 @@ def crop(page: Page) -> None:
     """A picture on the sheet, and what is cut from it."""
     page.get_by_role("treeitem", name="Towpath walks").first.click()
     page.frame_locator("iframe").locator("figure img").first.click()
-    page.get_by_role("button", name="Cut, turn, straighten").click()
+    page.get_by_role("button", name="Crop, turn, straighten").click()
     page.get_by_role("button", name="4:3").click()
-    page.get_by_role("group", name="Cut, turn and straighten").scroll_into_view_if_needed()
+    page.get_by_role("group", name="Crop, turn and straighten").scroll_into_view_if_needed()
 
 
 def _new(page: Page, title: str) -> None:

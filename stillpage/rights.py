@@ -11,7 +11,7 @@ from collections.abc import Iterable
 from enum import Enum
 
 from django.contrib.auth.models import AnonymousUser
-from django.db.models import QuerySet
+from django.db.models import Q, QuerySet
 
 from stillpage.library import folders
 from stillpage.library.models import Folder, Item
@@ -70,6 +70,15 @@ def roles_of(person: Person | AnonymousUser, site: Site | None) -> set[Role]:
         for grant in person.known_grants
         if site is None or grant.site_id is None or grant.site_id == site.pk
     }
+
+
+def names_with(right: Right, site: Site) -> list[str]:
+    """The names of those whose roles give them a right on a site, by name; of many, the first hundred."""
+    roles = [role.value for role in ROLES[right]]
+    people = Person.objects.filter(is_active=True, grants__role__in=roles).filter(
+        Q(grants__site=site) | Q(grants__site=None)
+    )
+    return sorted({person.shown_name for person in people.distinct()[:100]})
 
 
 def sites_of(person: Person | AnonymousUser, right: Right | None = None) -> set[int] | None:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+from contextlib import suppress
 from typing import Any
 
 from django.conf import settings
@@ -47,9 +48,8 @@ def session(request: SignedIn) -> dict[str, Any]:
 
 def _session(request: SignedIn) -> dict[str, Any]:
     person = request.user
-    known = {"username": person.username, "name": person.shown_name} if person.is_authenticated else None
     return {
-        "person": known,
+        "person": _known(person) if person.is_authenticated else None,
         "csrf_token": get_token(request),
         "upload_limit": settings.UPLOAD_LIMIT,
         "document_limit": settings.DOCUMENT_LIMIT,
@@ -60,6 +60,15 @@ def _session(request: SignedIn) -> dict[str, Any]:
         "may_read_trail": may(person, Right.READ_TRAIL),
         "demo": is_demo(),
     }
+
+
+def _known(person: Person) -> dict[str, Any]:
+    """What was chosen in a way that is no longer had counts as not chosen."""
+    choices: dict[str, Any] = {}
+    for name, value in person.choices.items():
+        with suppress(ValueError):
+            choices |= schemas.Choices(**{name: value}).dict(include={name})
+    return {"username": person.username, "name": person.shown_name, "choices": choices}
 
 
 @public.post("/session", response={200: schemas.Session, 401: schemas.Problem, 429: schemas.Problem})
@@ -113,6 +122,17 @@ def sign_out(request: SignedIn) -> dict[str, Any]:
         note("signed out", f"{request.user.shown_name} signed out.", person=request.user)
     logout(request)
     return _session(request)
+
+
+@router.patch("/account/choices", response=schemas.Choices)
+def choose(request: SignedIn, given: schemas.Choices) -> Any:
+    """Keep how one likes the interface. What is not given stays; null forgets a choice."""
+    with transaction.atomic():
+        person = Person.objects.select_for_update().get(pk=request.user.pk)
+        said = {**_known(person)["choices"], **given.dict(exclude_unset=True)}
+        person.choices = {name: value for name, value in said.items() if value is not None}
+        person.save(update_fields=["choices"])
+    return person.choices
 
 
 @router.put("/account/password", response={204: None, 422: schemas.Problem, 429: schemas.Problem})

@@ -24,6 +24,7 @@ from stillpage.written.saving import Draft
 from stillpage_core.checking import CHECKS, finding_json
 from stillpage_core.checking.showing import shown
 from stillpage_core.document import Node
+from stillpage_core.sites.search_result import shown_title
 
 from . import schemas, shapes
 from .requests import SignedIn
@@ -39,7 +40,10 @@ def check(request: SignedIn, given: schemas.CheckIn) -> Any:
     site = get_object_or_404(Site, pk=given.site) if given.site else None
     if site:
         require(request.user, Right.SEE_CONTENTS, site)
-    return _checked(checking.check_text(document, site, sight=sight_of(request.user)), document, {})
+    return {
+        **_checked(checking.check_text(document, site, sight=sight_of(request.user)), document, {}),
+        "shown_title": "",
+    }
 
 
 @router.post("/pages/{page_id}/check", response={200: schemas.CheckOut, 422: schemas.Problem})
@@ -47,9 +51,9 @@ def check_page(request: SignedIn, page_id: int, given: schemas.DraftIn) -> Any:
     """Check a page as it is being written."""
     page = _page(request, page_id)
     draft = _draft(given)
-    return _checked(
-        checking.check_draft(page, draft, sight=sight_of(request.user)), draft.document, checking.allowances_of(page)
-    )
+    checked = checking.check_draft(page, draft, sight=sight_of(request.user))
+    shown = shown_title(draft.title, page.site.name, home=page.path == "/")
+    return {**_checked(checked, draft.document, checking.allowances_of(page)), "shown_title": shown}
 
 
 def _checked(checked: checking.Checked, document: Node, allowed: dict[str, Allowance]) -> dict[str, Any]:

@@ -15,7 +15,7 @@ from stillpage.pages.seeing import sight_of
 from stillpage.publishing import freshness
 from stillpage.publishing import publish as publishing
 from stillpage.publishing.rendering import frame_weight
-from stillpage.rights import Right, may, require
+from stillpage.rights import Right, may, names_with, require
 from stillpage.sites.models import Site
 from stillpage.trail.noting import note
 
@@ -117,6 +117,7 @@ def _page_out(request: SignedIn, page: Page) -> dict[str, Any]:
         "pages": pages,
         "palette": shapes.palette_out(page.site),
         "frame_weight": frame_weight(),
+        "publishers": [] if may(request.user, Right.PUBLISH, page.site) else names_with(Right.PUBLISH, page.site),
         "clashes": shapes.clashes_out(page, copy),
     }
 

@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Annotated, Any, Literal
 
 from ninja import Field, Schema
-from pydantic import UUID4, WithJsonSchema
+from pydantic import UUID4, ConfigDict, WithJsonSchema
 
 Document = Annotated[dict[str, Any], WithJsonSchema({"x-core": "Doc"})]
 """A document. Its schema is the core's; `described` puts it in place of the mark."""
@@ -17,9 +17,26 @@ class SignIn(Schema):
     password: str = Field(max_length=1000)
 
 
+class Choices(Schema):
+    """How a person likes the interface. What is null was never chosen."""
+
+    model_config = ConfigDict(extra="forbid")
+
+    width: Literal["fit", "390", "820", "1280"] | None = Field(None, description="The reading width of the sheet.")
+    left: Literal["outline", "notes", "listening"] | None = None
+    left_shut: bool | None = Field(None, description="Whether Outline, Notes and Listening are folded away.")
+    shelf_shut: bool | None = Field(None, description="Whether the Shelf is folded away.")
+    more_marks: bool | None = Field(None, description="Whether the second line of the rule is open.")
+    library: Literal["pictures", "lines"] | None = None
+    keys: dict[Annotated[str, Field(max_length=60)], Annotated[str, Field(max_length=40)]] | None = Field(
+        None, max_length=100, description="Keys of one's own, by the act they do; an empty one switches a key off."
+    )
+
+
 class Person(Schema):
     username: str
     name: str
+    choices: Choices
 
 
 class Session(Schema):
@@ -438,6 +455,7 @@ class PageOut(Schema):
     pages: list[PageRef]
     palette: PaletteOut
     frame_weight: int = Field(description="What the theme adds to the weight of every page, in bytes.")
+    publishers: list[str] = Field(description="Who publishes pages of the site, where one may not.")
     clashes: list[ClashOut] = Field(description="Where two people's wordings stand, and nobody has chosen yet.")
 
 
@@ -562,6 +580,7 @@ class MeasureOut(Schema):
 class CheckOut(Schema):
     findings: list[FindingOut]
     measure: MeasureOut
+    shown_title: str = Field(description="The title as search results and windows show it.")
 
 
 class DraftIn(Schema):

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from django.contrib.auth.models import AbstractUser
 from django.contrib.sessions.base_session import AbstractBaseSession
 from django.db import models
@@ -15,6 +17,8 @@ from .sessions import SessionStore
 
 class Person(AbstractUser):
     """An account. Sign-in is by user name; the name shown is the full name."""
+
+    choices: Any = models.JSONField(default=dict, help_text="How they like the interface; see the API's `Choices`.")
 
     @property
     def shown_name(self) -> str:

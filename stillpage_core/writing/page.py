@@ -9,6 +9,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from html import escape
 
+from ..sites.search_result import shown_title
 from .html import attribute
 
 
@@ -65,7 +66,7 @@ def render_around(
     changes.
     """
     home = page.address == site.address + "/"
-    title = site.name if home and page.title == site.name else f"{page.title} – {site.name}"
+    title = shown_title(page.title, site.name, home=home)
     head = [
         '<meta charset="utf-8">',
         '<meta name="viewport" content="width=device-width, initial-scale=1">',

@@ -2,13 +2,48 @@
 
 import json
 
-from stillpage.people.models import Role
+from stillpage.people.models import Person, Role
 from stillpage.rights import ROLES, Right, may
 
 from .base import PASSWORD, ApiTest, a_document, a_person, a_picture, a_site, image_bytes
 
 STAFF = {Role.AUTHOR, Role.APPROVER, Role.KEEPER, Role.DESIGNER, Role.ADMINISTRATOR}
 WRITERS = {Role.AUTHOR, Role.APPROVER, Role.ADMINISTRATOR}
+
+
+NONE_CHOSEN = dict.fromkeys(("width", "left", "left_shut", "shelf_shut", "more_marks", "library", "keys"))
+
+
+class Choices(ApiTest):
+    """How somebody likes the interface."""
+
+    def choices(self):
+        return self.call("GET", "/session")["person"]["choices"]
+
+    def test_they_are_kept_for_the_person_and_for_nobody_else(self):
+        self.call("PATCH", "/account/choices", {"width": "390", "keys": {"level-2": "Ctrl+Shift+2"}})
+        self.call("PATCH", "/account/choices", {"library": "lines"})
+        kept = {**NONE_CHOSEN, "width": "390", "keys": {"level-2": "Ctrl+Shift+2"}, "library": "lines"}
+        self.assertEqual(self.choices(), kept)
+        self.call("PATCH", "/account/choices", {"width": None})
+        self.assertEqual(self.choices(), {**kept, "width": None})
+        self.as_person(a_person("somebody-else", Role.AUTHOR))
+        self.assertEqual(self.choices(), NONE_CHOSEN)
+
+    def test_what_there_is_no_choice_of_is_refused_and_changes_nothing(self):
+        for wrong in ({"width": "400"}, {"colour": "red"}, {"keys": {"a" * 61: "F8"}}, {"keys": {"link": "x" * 41}}):
+            self.call("PATCH", "/account/choices", wrong, 422)
+        self.assertEqual(self.choices(), NONE_CHOSEN)
+
+    def test_what_an_earlier_release_kept_is_no_hindrance(self):
+        Person.objects.filter(username="wren").update(choices={"width": "huge", "shade": 1, "library": "lines"})
+        self.assertEqual(self.choices(), {**NONE_CHOSEN, "library": "lines"})
+        self.call("PATCH", "/account/choices", {"left": "notes"})
+        self.assertEqual(self.choices(), {**NONE_CHOSEN, "library": "lines", "left": "notes"})
+
+    def test_nobody_has_none(self):
+        self.client.logout()
+        self.call("PATCH", "/account/choices", {"width": "390"}, 401)
 
 
 class SigningIn(ApiTest):
@@ -24,7 +59,7 @@ class SigningIn(ApiTest):
         self.call("GET", "/sites", status=401)
 
     def test_the_right_password_signs_in_and_signing_out_ends_it(self):
-        self.assertEqual(self.sign_in()["person"], {"username": "wren", "name": "Wren Osier"})
+        self.assertEqual(self.sign_in()["person"], {"username": "wren", "name": "Wren Osier", "choices": NONE_CHOSEN})
         self.call("GET", "/sites")
         self.assertIsNone(self.call("DELETE", "/session")["person"])
         self.call("GET", "/sites", status=401)

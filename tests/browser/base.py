@@ -156,6 +156,14 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
         expect(sheet.locator(".regions[contenteditable]")).to_be_visible()
         return sheet
 
+    def do(self, page: Page, words: str) -> None:
+        """Do an act by its name, from the text: the first that the Shelf's field finds for these words."""
+        page.keyboard.press("Control+Enter")
+        expect(page.get_by_label("Bring in or do")).to_be_focused()
+        page.keyboard.type(words)
+        expect(page.locator("#offer-0").get_by_text("do this")).to_be_visible()
+        page.keyboard.press("Enter")
+
     def settled(self, page: Page) -> None:
         """Let a click be over before the next key, as with anybody who writes: browsers tell of a new caret late."""
         page.wait_for_timeout(150)

@@ -19,7 +19,7 @@ class Blocks(BrowserTest):
         return WorkingCopy.objects.get(written=self.walks).tree
 
     def bring(self, page, words):
-        page.keyboard.press("Alt+Shift+KeyS")
+        page.keyboard.press("Control+Enter")
         page.keyboard.type(words)
         expect(page.get_by_role("option").first).to_be_visible()
         page.keyboard.press("Enter")
@@ -32,7 +32,7 @@ class Blocks(BrowserTest):
             sheet.locator(".text").click()
             self.settled(page)
             keys.press("End")
-            keys.press("Alt+Shift+KeyQ")
+            self.do(page, "quotation")
             expect(sheet.locator("blockquote")).to_have_text("They shut the gates.")
             keys.press("Enter")
             keys.type("And waited.")
@@ -102,7 +102,7 @@ class Blocks(BrowserTest):
             page.get_by_role("button", name="Publish…").click()
             expect(page.get_by_role("group", name="Publish")).to_contain_text("leads nowhere yet")
             page.get_by_role("button", name="Not yet").click()
-            page.get_by_role("button", name="Choose where it leads").click()
+            page.get_by_role("button", name="Choose the destination").click()
             page.keyboard.type("visit")
             expect(page.get_by_role("option", name=re.compile("^Visit"))).to_be_visible()
             page.keyboard.press("Enter")
@@ -144,7 +144,7 @@ class Blocks(BrowserTest):
         with self.window() as page:
             sheet = self.open(page, self.walks)
             sheet.locator(".text").click()
-            page.keyboard.press("Alt+Shift+KeyP")
+            self.do(page, "preformatted")
             page.keyboard.type("rise = 2.1")
             language = page.get_by_label("Language")
             language.fill("py thon")
@@ -197,7 +197,7 @@ class Blocks(BrowserTest):
             page.keyboard.press("Home")
             for _ in range(7):
                 page.keyboard.press("ArrowRight")
-            page.keyboard.press("Alt+Shift+KeyS")
+            page.keyboard.press("Control+Enter")
             page.keyboard.type("rightwards arrow")
             expect(page.get_by_role("option", name="→")).to_be_visible()
             page.keyboard.press("Enter")
@@ -211,7 +211,7 @@ class Blocks(BrowserTest):
             self.type_at_end(page, sheet, " ")
             waiting, held = [], [True]
             page.route("**/api/shelf?**", lambda route: waiting.append(route) if held[0] else route.continue_())
-            page.keyboard.press("Alt+Shift+KeyS")
+            page.keyboard.press("Control+Enter")
             page.keyboard.type("rightwards arrow")
             page.keyboard.press("Enter")
             page.keyboard.type(" the bridge")

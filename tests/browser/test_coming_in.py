@@ -148,7 +148,7 @@ class Pasting(ComingIn):
             self.copy(page, "<ul><li>one</li><li>two</li></ul><p><b>three</b></p>", "- one\n- two\n\nthree")
             self.paste(page)
             expect(sheet.locator(".text li")).to_have_count(2)
-            page.keyboard.press("Alt+Shift+W")
+            self.do(page, "plain words")
             expect(sheet.locator(".text li")).to_have_count(0)
             self.assertEqual(self.kinds(sheet), ["p:Before.", "p:- one- two", "p:three"])
             expect(self.line(page)).to_contain_text("kept the words and their paragraphs")
@@ -277,7 +277,7 @@ class Pasting(ComingIn):
 
 class Files(ComingIn):
     def choose(self, page, *files):
-        page.keyboard.press("Alt+Shift+S")
+        page.keyboard.press("Control+Enter")
         page.get_by_label("Files from this computer").set_input_files(list(files))
 
     def test_the_text_of_a_word_document_comes_onto_the_page(self):
@@ -326,10 +326,10 @@ class Files(ComingIn):
         before = SitePage.objects.count()
         with self.window() as page:
             page.goto(self.live_server_url)
-            page.get_by_role("button", name="Bring in files").click()
+            page.get_by_role("button", name="Import files").click()
             given = {"name": "walks.zip", "mimeType": "application/zip", "buffer": files.getvalue()}
-            page.get_by_label("Files to bring in").set_input_files(given)
-            region = page.get_by_role("region", name="Bring in files")
+            page.get_by_label("Files to import").set_input_files(given)
+            region = page.get_by_role("region", name="Import files")
             expect(region).to_contain_text("12 pages were made. 1 file could not be read.")
             expect(region).to_contain_text("broken.docx: This file is named like a Word document, but is none.")
             self.axe(page, "after an import")
@@ -345,13 +345,13 @@ class Files(ComingIn):
         before = SitePage.objects.count()
         with self.window() as page:
             page.goto(self.live_server_url)
-            page.get_by_role("button", name="Bring in files").click()
+            page.get_by_role("button", name="Import files").click()
             given = [
                 {"name": f"{number}.html", "mimeType": "text/html", "buffer": b"<p>some words of a walk</p>" * 6_000}
                 for number in range(60)
             ]
-            page.get_by_label("Files to bring in").set_input_files(given)
-            region = page.get_by_role("region", name="Bring in files")
+            page.get_by_label("Files to import").set_input_files(given)
+            region = page.get_by_role("region", name="Import files")
             expect(region).to_contain_text("of 60")
             region.get_by_role("button", name="Cancel").click()
             expect(region).to_contain_text("Broken off. No page was made.")
@@ -396,7 +396,7 @@ class Source(ComingIn):
             for _ in "Level":
                 page.keyboard.press("ArrowRight")
             self.settled(page)
-            page.keyboard.press("Alt+Shift+E")
+            self.do(page, "source")
             code = page.get_by_role("textbox", name="The source of the page")
             expect(code).to_be_focused()
             expect(page.get_by_role("region", name="What would not come through")).to_contain_text("All of it")
@@ -419,13 +419,13 @@ class Source(ComingIn):
     def test_leaving_it_with_changes_asks_and_changes_nothing(self):
         with self.window() as page:
             sheet = self.begin(page, paragraph("As it was."))
-            page.keyboard.press("Alt+Shift+E")
+            self.do(page, "source")
             expect(page.get_by_role("textbox", name="The source of the page")).to_be_focused()
             page.keyboard.press("Control+A")
             page.keyboard.press("Delete")
             page.keyboard.type("<p>Otherwise.")
             page.keyboard.press("Escape")
             expect(page.get_by_text("What you changed in the source is not on the page yet.")).to_be_visible()
-            page.get_by_role("button", name="Drop what I changed").click()
+            page.get_by_role("button", name="Discard my changes").click()
             self.assertEqual(self.kinds(sheet), ["p:As it was."])
             expect(sheet.locator(".regions")).to_be_focused()

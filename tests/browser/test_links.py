@@ -65,7 +65,7 @@ class Links(BrowserTest):
 
             text.locator("a").click()
             expect(page.get_by_role("heading", name="This link")).to_be_visible()
-            page.get_by_role("button", name="Lead elsewhere").click()
+            page.get_by_role("button", name="Change the destination").click()
             page.keyboard.type("visit")
             page.keyboard.press("Enter")
             expect(text.locator("a")).to_have_attribute("href", f"page:{self.visit.pk}")
@@ -102,7 +102,7 @@ class Links(BrowserTest):
             page.keyboard.press("Home")
             for _ in range(7):
                 page.keyboard.press("ArrowRight")
-            page.keyboard.press("Alt+Shift+KeyS")
+            page.keyboard.press("Control+Enter")
             page.keyboard.type("nothing like this")
             expect(page.get_by_text("Nothing holds the words “nothing like this”.")).to_be_visible()
             page.keyboard.press("Escape")
@@ -183,7 +183,7 @@ class Destinations(BrowserTest):
         with self.window() as page:
             sheet = self.open(page, self.walks)
             sheet.locator(".text p").last.click()
-            page.get_by_label("Bring in").focus()
+            page.get_by_label("Bring in or do").click()
             page.get_by_label("Files from this computer").set_input_files(
                 {"name": "boat-licence_form.pdf", "mimeType": "application/pdf", "buffer": pdf}
             )
@@ -252,7 +252,7 @@ class Keys(BrowserTest):
         source = (settings.ROOT / "web/src/editor/keys.ts").read_text()
         with self.window() as page:
             self.open(page, self.walks)
-            page.keyboard.press("Alt+Shift+KeyK")
+            self.do(page, "keys")
             panel = page.get_by_role("complementary", name="Shelf")
             for shown in ("Ctrl+B", "Ctrl+K", "Alt+Shift+2", "Alt+Shift+6", "Tab", "Alt+Up, Alt+Down", "Escape"):
                 expect(panel.get_by_text(shown, exact=True)).to_be_visible()

@@ -54,7 +54,7 @@ class MainJob(BrowserTest):
             keys.press("Enter")
             keys.press("Enter")
             keys.type("Short walks")
-            keys.press("Alt+Shift+Digit2")
+            self.do(page, "level 2")
             keys.press("Enter")
             page.get_by_role("button", name="Numbered list").click()
             keys.type("to the bridge")
@@ -88,7 +88,7 @@ class MainJob(BrowserTest):
             keys.press("Enter")
 
             # A picture from the library: search, Enter puts it at the caret.
-            keys.press("Alt+Shift+S")
+            keys.press("Control+Enter")
             keys.type("gates")
             expect(page.get_by_role("option", name="lock gates")).to_be_visible()
             keys.press("Enter")
@@ -96,7 +96,7 @@ class MainJob(BrowserTest):
             expect(page.get_by_label("Alt text")).to_have_value("Closed lock gates")
 
             # A new picture from disk; its alt text is asked for, and set in the Shelf.
-            page.get_by_label("Bring in").focus()
+            page.get_by_label("Bring in or do").click()
             page.get_by_label("Files from this computer").set_input_files(
                 {"name": "lock-cottage.png", "mimeType": "image/png", "buffer": image_bytes((640, 480), "PNG", "#876")}
             )

@@ -14,7 +14,7 @@ from .base import BrowserTest, DemoTest
 
 class NotesTest(BrowserTest):
     def notes(self, page):
-        page.keyboard.press("Alt+Shift+KeyM")
+        self.do(page, "notes")
         return page.get_by_role("tabpanel").locator("> ol > li")
 
     def counted(self, page, number):
@@ -31,7 +31,7 @@ class Notes(NotesTest):
             self.notes(page)
             # One key goes to the next note, and from the last to the first.
             for _ in range(3):
-                page.keyboard.press("Alt+Shift+KeyJ")
+                page.keyboard.press("F8")
             panel = page.get_by_role("tabpanel")
             expect(panel.get_by_label("Will say")).to_have_text("Shut the gate.")
             self.assertEqual(sheet.locator("body").evaluate("() => getSelection().toString()"), "the the")
@@ -74,10 +74,10 @@ class Notes(NotesTest):
             expect(page.get_by_role("tabpanel").get_by_role("status")).to_contain_text("has changed there")
             expect(sheet.locator(".text > p").nth(1)).to_have_text("- boots, dry ones")
             page.unroute("**/check")
-            page.keyboard.press("Alt+Shift+KeyO")
+            self.do(page, "outline")
             with page.expect_response("**/check"):
                 self.type_at_end(page, sheet, " It is.")
-            page.keyboard.press("Alt+Shift+KeyM")
+            self.do(page, "notes")
             page.get_by_role("tabpanel").get_by_role("button", name="Make it a list").click()
             expect(sheet.locator(".text li").nth(1)).to_have_text("boots, dry ones")
 
@@ -95,10 +95,10 @@ class Notes(NotesTest):
             told = page.get_by_role("region", name="What this means")
             expect(told).to_contain_text("A short form, such as VCT, is right.")
             self.axe(page, "help beside the sheet")
-            page.keyboard.press("Alt+Shift+KeyM")
+            self.do(page, "notes")
             panel.get_by_role("button", name="It is right as it is…").click()
             panel.get_by_label("Why? Approvers read this.").fill("It is a quotation.")
-            panel.get_by_role("button", name="Keep it as right").click()
+            panel.get_by_role("button", name="Save it as right").click()
             self.counted(page, 0)
             right = panel.get_by_role("region", name="Right as it is")
             expect(right).to_contain_text("“It is a quotation.”")
@@ -106,9 +106,9 @@ class Notes(NotesTest):
             expect(page.get_by_role("group", name="Publish")).to_contain_text("Wren Osier: “It is a quotation.”")
             page.get_by_role("button", name="Not yet").click()
             page.route("**/allowances/*", lambda route: route.abort(), times=1)
-            right.get_by_role("button", name="Take that back").click()
+            right.get_by_role("button", name="Undo").click()
             expect(right.get_by_role("alert")).to_contain_text("cannot be reached")
-            right.get_by_role("button", name="Take that back").click()
+            right.get_by_role("button", name="Undo").click()
             self.counted(page, 1)
         self.assertEqual(Allowance.objects.count(), 0)
 
@@ -124,10 +124,10 @@ class WhatASiteAsksFor(NotesTest):
             page.get_by_label("A heading that skips a level").select_option("blocks")
             page.get_by_label("A link that says nothing of where it leads").select_option("off")
             page.get_by_label("What a page may weigh, in kB").fill("9")
-            page.get_by_role("button", name="Keep this").click()
+            page.get_by_role("button", name="Save").click()
             expect(page.get_by_role("alert")).to_contain_text("50 to 100,000 kB")
             page.get_by_label("What a page may weigh, in kB").fill("900")
-            page.get_by_role("button", name="Keep this").click()
+            page.get_by_role("button", name="Save").click()
             expect(page.get_by_role("status")).to_contain_text("Kept.")
             self.axe(page, "what a site asks for")
             page.get_by_role("link", name="A heading that skips a level").click()
@@ -180,7 +180,7 @@ class FromThirtyFindingsToNone(NotesTest, DemoTest):
             sheet.locator(".text .equation").click()
             page.get_by_label("LaTeX").fill(r"Q = \frac{V}{t}")
             sheet.locator(".text .call a").click()
-            page.get_by_role("button", name="Choose where it leads").click()
+            page.get_by_role("button", name="Choose the destination").click()
             page.keyboard.type("Contact")
             page.get_by_role("option", name="Contact").first.click()
             self.notes(page)
@@ -191,7 +191,7 @@ class FromThirtyFindingsToNone(NotesTest, DemoTest):
                 panel.get_by_role("button", name=sentence).click()
                 panel.get_by_role("button", name="It is right as it is…").click()
                 panel.get_by_label("Why? Approvers read this.").fill(reason)
-                panel.get_by_role("button", name="Keep it as right").click()
+                panel.get_by_role("button", name="Save it as right").click()
                 expect(panel.get_by_role("region", name="Right as it is")).to_contain_text(reason)
             self.counted(page, 0)
             expect(panel).to_contain_text("finds nothing to mend")

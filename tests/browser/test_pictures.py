@@ -35,7 +35,7 @@ class In(PictureTest):
             sheet.get_by_text("One sentence.").click()
             self.settled(page)
             page.keyboard.press("End")
-            page.keyboard.press("Alt+Shift+S")
+            page.keyboard.press("Control+Enter")
             page.keyboard.type("bridge")
             page.keyboard.press("Enter")
             expect(sheet.locator("figure img")).to_have_attribute("alt", "A bridge")
@@ -89,7 +89,7 @@ class Standing(PictureTest):
             sheet = self.opened(
                 page, picture(self.bridge.pk, width=300), paragraph("Beside it."), heading(2, "Below it")
             )
-            page.get_by_role("button", name="at the end").click()
+            page.get_by_role("button", name="right", exact=True).click()
             figure, words, below = (sheet.locator(each) for each in ("figure", ".text > p", "h2"))
             expect(figure).to_have_attribute("data-place", "end")
             boxes = [each.bounding_box() for each in (figure, words, below)]
@@ -110,11 +110,11 @@ class Standing(PictureTest):
     def test_the_last_choices_are_offered_for_the_next_picture(self):
         with self.window() as page:
             sheet = self.opened(page, paragraph("x"), picture(self.bridge.pk), picture(self.gates.pk))
-            page.get_by_role("button", name="at the start").click()
+            page.get_by_role("button", name="left", exact=True).click()
             page.get_by_label("Width in px").fill("260")
             page.get_by_role("button", name="a frame").click()
             sheet.locator("figure img").nth(1).click()
-            page.get_by_role("button", name="As the last one: 260 px, at the start, a frame").click()
+            page.get_by_role("button", name="As the last one: 260 px, left, a frame").click()
             second = sheet.locator("figure").nth(1)
             expect(second).to_have_attribute("data-border", "frame")
             found = self.attrs(page, 2)
@@ -125,7 +125,7 @@ class Cutting(PictureTest):
     def test_a_ratio_and_a_focal_point_by_keyboard_reach_the_live_page(self):
         with self.window() as page:
             sheet = self.opened(page, paragraph("x"), picture(self.bridge.pk))
-            page.get_by_role("button", name="Cut, turn, straighten").click()
+            page.get_by_role("button", name="Crop, turn, straighten").click()
             page.get_by_role("button", name="square").click()
             image = sheet.locator("figure img")
             expect(image).to_have_attribute("height", "720")
@@ -150,7 +150,7 @@ class Cutting(PictureTest):
     def test_the_frame_is_dragged_sized_by_keys_and_undone(self):
         with self.window() as page:
             sheet = self.opened(page, paragraph("x"), picture(self.bridge.pk))
-            page.get_by_role("button", name="Cut, turn, straighten").click()
+            page.get_by_role("button", name="Crop, turn, straighten").click()
             page.get_by_role("button", name="free", exact=True).click()
             frame = page.get_by_role("button", name="The frame,")
             frame.focus()
@@ -172,7 +172,7 @@ class Cutting(PictureTest):
     def test_turned_straightened_and_put_back(self):
         with self.window() as page:
             sheet = self.opened(page, paragraph("x"), picture(self.bridge.pk, width=400))
-            page.get_by_role("button", name="Cut, turn, straighten").click()
+            page.get_by_role("button", name="Crop, turn, straighten").click()
             page.get_by_role("button", name="Turn right").click()
             image = sheet.locator("figure img")
             expect(image).to_have_attribute("height", "640")
@@ -183,15 +183,15 @@ class Cutting(PictureTest):
             expect(page.get_by_text("Straighten by 2.0°")).to_be_visible()
             found = self.attrs(page)
             self.assertEqual((found["turn"], found["straighten"]), (1, 20))
-            page.get_by_role("button", name="Leave all this as it was").click()
+            page.get_by_role("button", name="Reset").click()
             expect(image).to_have_attribute("height", "250")
 
     def test_kept_for_every_page(self):
         with self.window() as page:
             self.opened(page, paragraph("x"), picture(self.bridge.pk))
-            page.get_by_role("button", name="Cut, turn, straighten").click()
+            page.get_by_role("button", name="Crop, turn, straighten").click()
             page.get_by_role("button", name="16:9").click()
-            page.get_by_role("button", name="Have it so wherever the picture is used").click()
+            page.get_by_role("button", name="Use this crop wherever the picture is used").click()
             expect(page.get_by_text("Kept in the media library.")).to_be_visible()
             self.assertIsNone(self.attrs(page)["ratio"])
         self.bridge.refresh_from_db()

@@ -160,7 +160,7 @@ class Together(BrowserTest):
         with self.window() as page:
             sheet = self.open(page, self.walks)
             sheet.locator(".text").click()
-            page.keyboard.press("Alt+Shift+E")
+            self.do(page, "source")
             source = page.get_by_role("textbox", name="The source of the page")
             expect(source).to_contain_text("<p>Two.</p>")
             self.author, author = self.other, self.author

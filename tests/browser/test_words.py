@@ -64,10 +64,10 @@ class Words(BrowserTest):
             self.assertEqual(line.evaluate("line => getComputedStyle(line).fontSize"), offered)
             sheet.locator("h2").click()
             page.get_by_role("button", name="More: other ways to mark words").click()
-            page.get_by_role("button", name="Stands at the centre").click()
+            page.get_by_role("button", name="Align centre").click()
             expect(sheet.locator("h2")).to_have_css("text-align", "center")
             page.keyboard.press("Control+a")
-            page.keyboard.press("Alt+Shift+KeyX")
+            self.do(page, "no formatting")
             self.saved(page)
             self.assertIn("<h2>Walks</h2><p>Level all the way.</p>", self.kept())
 

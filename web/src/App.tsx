@@ -1,6 +1,7 @@
 import { lazy, Suspense, useEffect } from "react"
 import { Navigate, Route, Routes, useLocation } from "react-router"
 import { Boundary } from "./look/Boundary"
+import { Heard } from "./look/heard"
 import { Sentence } from "./look/Sentence"
 import { useSession } from "./look/useSession"
 import { SignIn } from "./screens/SignIn"
@@ -19,6 +20,7 @@ const OutsideLinks = lazy(() =>
   import("./screens/checks/OutsideLinks").then(({ OutsideLinks }) => ({ default: OutsideLinks })),
 )
 const Checks = lazy(() => import("./screens/help/Checks").then(({ Checks }) => ({ default: Checks })))
+const Help = lazy(() => import("./screens/help/FirstSteps").then(({ Help }) => ({ default: Help })))
 const Account = lazy(() => import("./screens/account/Account").then(({ Account }) => ({ default: Account })))
 const Trail = lazy(() => import("./screens/account/Trail").then(({ Trail }) => ({ default: Trail })))
 
@@ -47,12 +49,14 @@ export function App() {
   const limits = { picture: session.data.upload_limit, document: session.data.document_limit }
   return (
     <Boundary place={pathname}>
+      <Heard />
       <Suspense fallback={null}>
         <Routes>
           <Route path="/" element={<Contents />} />
           <Route path="/sites/:siteId" element={<Contents />} />
           <Route path="/sites/:siteId/checks" element={<SiteChecks />} />
           <Route path="/sites/:siteId/outside-links" element={<OutsideLinks />} />
+          <Route path="/help" element={<Help />} />
           <Route path="/help/checks" element={<Checks />} />
           <Route path="/help/checks/:check" element={<Checks />} />
           <Route path="/account" element={<Account session={session.data} />} />

@@ -10,6 +10,7 @@ import { createRoot } from "react-dom/client"
 import { BrowserRouter } from "react-router"
 import { App, writing } from "./App"
 import { pageAsked } from "./api/answers"
+import { keepFocus } from "./look/focus"
 import { system } from "./look/system"
 
 const nonce = document.querySelector<HTMLElement>("meta[property=csp-nonce]")?.nonce
@@ -30,6 +31,8 @@ if (named) {
   void writing().catch(() => undefined)
   void queries.prefetchQuery(pageAsked(Number(named)))
 }
+
+keepFocus()
 
 const root = document.getElementById("app")
 if (root) {

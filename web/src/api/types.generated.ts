@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/account/choices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        /**
+         * Choose
+         * @description Keep how one likes the interface. What is not given stays; null forgets a choice.
+         */
+        patch: operations["stillpage_api_account_choose"];
+        trace?: never;
+    };
     "/api/account/password": {
         parameters: {
             query?: never;
@@ -1485,6 +1505,48 @@ export interface components {
             /** Findings */
             findings: components["schemas"]["FindingOut"][];
             measure: components["schemas"]["MeasureOut"];
+            /**
+             * Shown Title
+             * @description The title as search results and windows show it.
+             */
+            shown_title: string;
+        };
+        /**
+         * Choices
+         * @description How a person likes the interface. What is null was never chosen.
+         */
+        Choices: {
+            /**
+             * Keys
+             * @description Keys of one's own, by the act they do; an empty one switches a key off.
+             */
+            keys?: {
+                [key: string]: string;
+            } | null;
+            /** Left */
+            left?: ("outline" | "notes" | "listening") | null;
+            /**
+             * Left Shut
+             * @description Whether Outline, Notes and Listening are folded away.
+             */
+            left_shut?: boolean | null;
+            /** Library */
+            library?: ("pictures" | "lines") | null;
+            /**
+             * More Marks
+             * @description Whether the second line of the rule is open.
+             */
+            more_marks?: boolean | null;
+            /**
+             * Shelf Shut
+             * @description Whether the Shelf is folded away.
+             */
+            shelf_shut?: boolean | null;
+            /**
+             * Width
+             * @description The reading width of the sheet.
+             */
+            width?: ("fit" | "390" | "820" | "1280") | null;
         };
         /**
          * ClashOut
@@ -2324,6 +2386,11 @@ export interface components {
             palette: components["schemas"]["PaletteOut"];
             /** Path */
             path: string;
+            /**
+             * Publishers
+             * @description Who publishes pages of the site, where one may not.
+             */
+            publishers: string[];
             site: components["schemas"]["SiteOut"];
             /**
              * Trail
@@ -2434,6 +2501,7 @@ export interface components {
         };
         /** Person */
         Person: {
+            choices: components["schemas"]["Choices"];
             /** Name */
             name: string;
             /** Username */
@@ -3165,6 +3233,113 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    stillpage_api_account_choose: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Choices"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Choices"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is more than is taken */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     stillpage_api_account_change_password: {
         parameters: {
             query?: never;

@@ -5,6 +5,13 @@ import { kinds, markKinds, runAt } from "./commands"
 
 export type Align = "centre" | "end" | null
 
+/** Where lines stand, as the trade calls it for text that runs from left to right; null is the start of the line. */
+export const ALIGNS: readonly [Align, string][] = [
+  [null, "left"],
+  ["centre", "centre"],
+  ["end", "right"],
+]
+
 /** Every paragraph and heading of the selection, with its position. */
 function settable(state: EditorState) {
   const { from, to } = state.selection

@@ -19,13 +19,14 @@ import { type Clip, clipboardSerializer, clipOf, isOwn } from "./clipboard"
 import { insertLink, kinds, replaceAll } from "./commands"
 import { findingsOf, findingsPlugin, openFindings, sinceCheck, without, withShown } from "./findings"
 import { heardPlugin, withHeard } from "./heard"
-import { KEYS, keyPlugins, matches, type Wishes } from "./keys"
+import { keyPlugins } from "./keys"
 import { viewsOf } from "./kinds"
 import type { Known } from "./known"
 import type { Place } from "./landing"
 import { applyChanges } from "./placement"
 import { givesRegions, regionsPlugin } from "./regions"
 import { schema } from "./schema"
+import { foundPlugin } from "./searching"
 import { rememberStanding } from "./standing"
 import { writersPlugin } from "./together"
 
@@ -34,7 +35,8 @@ export interface SheetOptions {
   doc: Node
   known: Known
   editable: boolean
-  wishes: Wishes
+  /** A key was pressed on the sheet; returns whether it meant something, in which case nothing more is done. */
+  onKey(event: KeyboardEvent, sheet: Sheet): boolean
   /** Files dropped or pasted onto the sheet. */
   onFiles(files: File[], sheet: Sheet): void
   /** A text was pasted. `plain`: only its words are wanted. */
@@ -90,6 +92,7 @@ export class Sheet {
   private followers = new Set<(steps: readonly Step[]) => void>()
   private held = new Set<Place & { bias: -1 | 1 }>()
   private pastingHere = false
+  private stepNumber = 2_000_000_000
 
   constructor(private options: SheetOptions) {
     const page = options.frame.contentDocument
@@ -113,7 +116,7 @@ export class Sheet {
           paste: (_view, event) => this.paste(event),
           drop: (view, event) => view.dragging === null && this.dropped(event),
         },
-        handleKeyDown: (_view, event) => this.key(event),
+        handleKeyDown: (_view, event) => options.onKey(event, this),
         clipboardSerializer,
       },
     )
@@ -128,7 +131,10 @@ export class Sheet {
       this.setPicture(position, { width })
     }
     page.addEventListener("picture-sized", sized, { signal })
-    page.addEventListener("keydown", (event) => this.key(event), { signal })
+    page.addEventListener("keydown", (event) => options.onKey(event, this), { signal })
+    // The site's own links and buttons lead nowhere here: they are no stops on the way through the page.
+    for (const link of page.querySelectorAll<HTMLElement>("a, button, input, summary"))
+      if (!text.contains(link)) link.tabIndex = -1
   }
 
   private fresh(doc: Node): EditorState {
@@ -146,6 +152,7 @@ export class Sheet {
         findingsPlugin,
         heardPlugin,
         clashesPlugin,
+        foundPlugin,
         writersPlugin,
       ],
     })
@@ -210,16 +217,24 @@ export class Sheet {
     if (tr) this.view.dispatch(tr)
   }
 
-  /** Dispatch something that is a step of undo of its own, whatever was done just before. */
-  step(tr: Transaction | null) {
-    if (tr) this.dispatch(closeHistory(tr))
+  /** What surrounds the sheet is drawn anew at once, although words are just being typed. */
+  tellNow() {
+    this.tellCalm(false)
   }
 
-  /** Set attributes of the block at a position. `goesOn`: it belongs to the step of undo before it. */
+  /**
+   * Dispatch something that is a step of undo of its own, whatever was done just before. `goesOn`: it belongs to the
+   * last one that did not, however slowly it follows.
+   */
+  step(tr: Transaction | null, goesOn = false) {
+    if (!goesOn) this.stepNumber += 1
+    tr?.setMeta("composition", this.stepNumber)
+    this.dispatch(tr && (goesOn ? tr : closeHistory(tr)))
+  }
+
+  /** Set attributes of the block at a position. */
   set(position: number, attrs: Attrs, goesOn = false) {
-    const tr = setAttrs(this.state, position, attrs)
-    if (goesOn) this.dispatch(tr)
-    else this.step(tr)
+    this.step(setAttrs(this.state, position, attrs), goesOn)
   }
 
   /** Set how a picture stands, or what is made of it; it stays selected. */
@@ -228,8 +243,7 @@ export class Sheet {
     if (node?.type !== kinds.picture) return
     const tr = setAttrs(this.state, position, attrs)
     tr.setSelection(NodeSelection.create(tr.doc, position))
-    if (goesOn) this.dispatch(tr)
-    else this.step(tr)
+    this.step(tr, goesOn)
     if (["width", "place", "space", "border"].some((name) => name in attrs))
       rememberStanding({ ...node.attrs, ...attrs })
   }
@@ -408,27 +422,6 @@ export class Sheet {
     if ("files" in clip) this.options.onFiles(clip.files, this)
     else this.options.onPaste(clip, false, this)
     return true
-  }
-
-  /**
-   * Keys that mean something wherever they are pressed; also called for keys outside the frame. Returns whether the
-   * key was one of them, in which case the browser does nothing more.
-   */
-  key(event: KeyboardEvent): boolean {
-    if (event.defaultPrevented) return false
-    const line = KEYS.find((each) => matches(each, event))
-    if (line?.wish) {
-      event.preventDefault()
-      // Where the key leads to must show what has just been typed.
-      this.tellCalm(false)
-      this.options.wishes[line.wish]()
-      return true
-    }
-    const inTitle = event.target === this.title
-    if (!line?.command || !(this.view.hasFocus() || (inTitle && line.everywhere))) return false
-    const done = line.command(this.state, (tr) => this.dispatch(tr), this.view)
-    if (done || event.altKey) event.preventDefault()
-    return done
   }
 
   private bindTitle(editable: boolean) {

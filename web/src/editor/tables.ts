@@ -114,28 +114,28 @@ export const TABLE_ACTS: { group: string; acts: TableAct[] }[] = [
   {
     group: "Row",
     acts: [
-      { name: "Add above", command: addRowBefore },
-      { name: "Add below", command: addRowAfter },
-      { name: "Move up", command: move("row", -1) },
-      { name: "Move down", command: move("row", 1) },
-      { name: "Remove", command: orTable(deleteRow, "height") },
+      { name: "Add a row above", command: addRowBefore },
+      { name: "Add a row below", command: addRowAfter },
+      { name: "Move the row up", command: move("row", -1) },
+      { name: "Move the row down", command: move("row", 1) },
+      { name: "Remove the row", command: orTable(deleteRow, "height") },
     ],
   },
   {
     group: "Column",
     acts: [
-      { name: "Add before", command: addColumnBefore },
-      { name: "Add after", command: addColumnAfter },
-      { name: "One place back", command: move("column", -1) },
-      { name: "One place on", command: move("column", 1) },
-      { name: "Remove", command: orTable(deleteColumn, "width") },
+      { name: "Add a column before", command: addColumnBefore },
+      { name: "Add a column after", command: addColumnAfter },
+      { name: "Move the column left", command: move("column", -1) },
+      { name: "Move the column right", command: move("column", 1) },
+      { name: "Remove the column", command: orTable(deleteColumn, "width") },
     ],
   },
   {
     group: "Cells",
     acts: [
-      { name: "Join into one", command: mergeCells },
-      { name: "Part again", command: splitCell },
+      { name: "Merge cells", command: mergeCells },
+      { name: "Split cells", command: splitCell },
     ],
   },
 ]

@@ -72,7 +72,7 @@ export function Cutting({ item, edits, own, disabled, onEdits, children }: Props
   const changed = Object.values(edits).some((each) => each !== null)
 
   return (
-    <Stack gap="2" role="group" aria-label="Cut, turn and straighten">
+    <Stack gap="2" role="group" aria-label="Crop, turn and straighten">
       <Box
         ref={frame.area}
         position="relative"
@@ -128,7 +128,7 @@ export function Cutting({ item, edits, own, disabled, onEdits, children }: Props
       </chakra.label>
       {changed && !disabled && (
         <Button size="xs" variant="outline" alignSelf="flex-start" onClick={() => onEdits(NO_EDITS)}>
-          Leave all this as it was
+          Reset
         </Button>
       )}
       {children}

@@ -3,6 +3,8 @@ import { useQueryClient } from "@tanstack/react-query"
 import type { ReactNode } from "react"
 import { Link } from "react-router"
 import { ask, client } from "../api/client"
+import { firstStop, hold } from "./focus"
+import { SkipLinks } from "./SkipLinks"
 import { useSession } from "./useSession"
 
 const RouterLink = chakra(Link)
@@ -11,26 +13,30 @@ interface Props {
   children?: ReactNode
   /** Whether the way back to the Contents stands in it already; a narrow screen needs no second one. */
   trail?: boolean
+  /** Whether it is one of the parts that F6 goes round. */
+  part?: boolean
 }
 
 /** The line at the top of every screen: where I am, and who I am. */
-export function Top({ children, trail = false }: Props) {
+export function Top({ children, trail = false, part = false }: Props) {
   const session = useSession()
   const queries = useQueryClient()
   const signOut = async () => {
     await ask(client.DELETE("/api/session"))
     queries.clear()
   }
-  return (
+  const header = (
     <chakra.header
       aria-label="Still Page"
+      data-part={part ? "top" : undefined}
       display="flex"
       flexWrap="wrap"
       alignItems="baseline"
       justifyContent="space-between"
-      gap="1 6"
-      px="4"
-      py="1.5"
+      gap={{ base: "0 3", md: "1 6" }}
+      px={{ base: "2", md: "4" }}
+      py={{ base: "1", md: "1.5" }}
+      css={trail ? { "@media (max-width: 47.9em)": { flexWrap: "nowrap" } } : undefined}
       borderBottomWidth="1px"
       borderColor="line"
     >
@@ -44,6 +50,7 @@ export function Top({ children, trail = false }: Props) {
         >
           <To to="/">Contents</To>
           <To to="/library">Library</To>
+          <To to="/help">Help</To>
         </HStack>
         {session.data?.demo && (
           <Text color="waits" title="Everybody can read the passwords of the demo.">
@@ -59,6 +66,18 @@ export function Top({ children, trail = false }: Props) {
       </HStack>
     </chakra.header>
   )
+  if (part) return header
+  return (
+    <>
+      <SkipLinks to={[["Skip to the main part", toMain]]} />
+      {header}
+    </>
+  )
+}
+
+function toMain() {
+  const main = document.querySelector("main")
+  if (main) hold(firstStop(main) ?? main)
 }
 
 /** A link within the application, in running text. */

@@ -25,6 +25,14 @@ const config = defineConfig({
     "progress, input": { accentColor: "press.solid" },
     "*": { _motionReduce: { transition: "none !important", animation: "none !important" } },
     "*:focus-visible": { outline: "3px solid", outlineColor: "press.solid", outlineOffset: "1px" },
+    // Where the system sets the colours, grounds are lost: what holds, is chosen or current keeps the system's own.
+    '[aria-pressed="true"], [aria-current="true"], [aria-selected="true"]': {
+      _highContrast: { forcedColorAdjust: "none", background: "Highlight", color: "HighlightText" },
+    },
+    ":is([aria-pressed='true'], [aria-current='true'], [aria-selected='true']) *": {
+      _highContrast: { color: "HighlightText" },
+    },
+    ":disabled": { _highContrast: { color: "GrayText", opacity: "1" } },
   },
   theme: {
     recipes: { button: buttonRecipe, heading: headingRecipe, input: inputRecipe, textarea: textareaRecipe },

@@ -7,3 +7,7 @@ export const day = (moment: string) => new Date(moment).toLocaleDateString("en-G
 
 export const moment = (at: string) =>
   new Date(at).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" })
+
+/** “1 word”, “1,200 words”. */
+export const counted = (number: number, one: string) =>
+  `${number.toLocaleString("en-GB")} ${one}${number === 1 ? "" : "s"}`

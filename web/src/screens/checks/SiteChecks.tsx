@@ -173,7 +173,7 @@ function Choosing({ site, rules, chosen, editable }: ChoosingProps) {
         >
           <HStack gap="4">
             <Button size="sm" onClick={() => void keep()}>
-              Keep this
+              Save
             </Button>
             <Text role="status">{told}</Text>
           </HStack>

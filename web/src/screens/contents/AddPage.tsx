@@ -44,7 +44,7 @@ export function AddPage(props: { site: SiteOut; parent: ContentsEntry | null; on
         </Field.Root>
         <Button type="submit">Add and write</Button>
         <Button variant="ghost" onClick={props.onDone}>
-          Leave it
+          Cancel
         </Button>
       </HStack>
       <Text role="alert" color="wrong" mt="2" minH="1.5em">

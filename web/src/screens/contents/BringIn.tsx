@@ -54,7 +54,7 @@ export function BringIn({ site, current, onDone }: Props) {
   return (
     <Stack
       as="section"
-      aria-label="Bring in files"
+      aria-label="Import files"
       gap="3"
       mt="5"
       pt="4"
@@ -62,14 +62,14 @@ export function BringIn({ site, current, onDone }: Props) {
       borderColor="line"
     >
       <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
-        Bring in files as pages
+        Import files as pages
       </Heading>
       {now.stage === "choosing" && (
         <>
           {current && (
             <Box maxW="24rem">
               <Choice
-                label="Where they stand"
+                label="Position"
                 value={under ? "under" : "top"}
                 options={[
                   ["top", "at the top of the site"],
@@ -144,13 +144,13 @@ function Choose({ problem, onFiles, onDone }: ChooseProps) {
             Choose a folder
           </Button>
           <Button size="sm" variant="ghost" onClick={onDone}>
-            Leave it
+            Cancel
           </Button>
         </HStack>
         <Text fontSize="sm">or drop files here.</Text>
       </Stack>
-      <input ref={files} aria-label="Files to bring in" accept={ENDINGS} {...field} />
-      <input ref={folder} aria-label="Folder to bring in" {...field} {...{ webkitdirectory: "" }} />
+      <input ref={files} aria-label="Files to import" accept={ENDINGS} {...field} />
+      <input ref={folder} aria-label="Folder to import" {...field} {...{ webkitdirectory: "" }} />
       <Text role="alert" color="wrong" minH="1.5em">
         {problem}
       </Text>

@@ -71,7 +71,7 @@ export function Contents() {
                 textDecoration="underline"
                 textUnderlineOffset="3px"
               >
-                Take the whole site along as files (ZIP of HTML)
+                Export the whole site as files (ZIP of HTML)
               </chakra.a>
             </HStack>
             <Text mt="1" fontSize="sm" color="quiet">

@@ -111,7 +111,7 @@ export function Tree({ contents }: { contents: Contents }) {
             Add a page at the top
           </Button>
           <Button size="sm" variant="outline" onClick={() => setBringing(true)}>
-            Bring in files
+            Import files
           </Button>
         </HStack>
       )}

@@ -38,7 +38,7 @@ export function ChosenItems({ numbers, folders, acts, bin, mayArrange, mayKeep, 
         {count} chosen
       </Heading>
       <Button size="xs" variant="ghost" alignSelf="flex-start" onClick={onDone}>
-        Choose none
+        Clear the selection
       </Button>
       {!bin && mayArrange && (
         <Choice
@@ -54,7 +54,7 @@ export function ChosenItems({ numbers, folders, acts, bin, mayArrange, mayKeep, 
         <>
           <form onSubmit={tagged}>
             <Field.Root>
-              <Field.Label>Tags to give</Field.Label>
+              <Field.Label>Tags to add</Field.Label>
               <HStack w="full">
                 <Input
                   size="sm"
@@ -66,7 +66,7 @@ export function ChosenItems({ numbers, folders, acts, bin, mayArrange, mayKeep, 
                   onChange={(event) => setTag(event.target.value)}
                 />
                 <Button type="submit" size="sm" variant="outline">
-                  Give
+                  Add
                 </Button>
               </HStack>
             </Field.Root>
@@ -108,7 +108,7 @@ function Said({ onSay }: { onSay(say: Record<string, string>): Promise<boolean> 
           What is left empty stays as it is.
         </Text>
         <Button type="submit" size="sm" variant="outline" alignSelf="flex-start">
-          Say this of all of them
+          Save for all of them
         </Button>
       </Stack>
     </form>
@@ -139,7 +139,7 @@ export function Removing({ numbers, acts, bin, mayKeep, onDone }: RemovingProps)
       <HStack gap="1" flexWrap="wrap">
         {bin && (
           <Act onPress={() => void acts.items({ ...act, act: "restore" }).then(done)}>
-            Take back from the bin
+            Restore from the bin
           </Act>
         )}
         {(!bin || mayKeep) && (
@@ -189,7 +189,7 @@ export function Removing({ numbers, acts, bin, mayKeep, onDone }: RemovingProps)
         >
           {bin ? "Remove for good; there is no way back" : "Put into the bin"}
         </Act>
-        <Act onPress={() => setAsked(false)}>Leave it</Act>
+        <Act onPress={() => setAsked(false)}>Cancel</Act>
       </HStack>
     </Stack>
   )

@@ -93,13 +93,13 @@ export function Describing({ acts, onClose }: { acts: Acts; onClose(): void }) {
         </Field.Root>
         <HStack gap="1" flexWrap="wrap">
           <Button type="submit" size="sm">
-            Keep and go on
+            Save and go on
           </Button>
           <Act onPress={() => void say({ decorative: true })}>It is decorative</Act>
           <Act disabled={place === 0} onPress={() => setPlace(place - 1)}>
             One back
           </Act>
-          <Act onPress={() => setPlace(place + 1)}>Leave it out</Act>
+          <Act onPress={() => setPlace(place + 1)}>Skip it</Act>
           <Act onPress={onClose}>Close</Act>
         </HStack>
       </Stack>

@@ -69,7 +69,7 @@ export function Finder({ asked, lines, onNarrow, onLook }: Props) {
             onChange={(event) => setTyped(event.target.value)}
           />
         </Field.Root>
-        <HStack role="group" aria-label="Look at them as" gap="0">
+        <HStack role="group" aria-label="View as" gap="0">
           {[false, true].map((asLines) => (
             <Button
               key={String(asLines)}

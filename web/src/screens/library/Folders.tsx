@@ -184,8 +184,8 @@ function NewFolder({
         />
       </Field.Root>
       <HStack gap="1" mt="1">
-        <Act onPress={() => void make()}>Make it</Act>
-        <Act onPress={() => setName(null)}>Leave it</Act>
+        <Act onPress={() => void make()}>Create</Act>
+        <Act onPress={() => setName(null)}>Cancel</Act>
       </HStack>
     </chakra.form>
   )
@@ -238,7 +238,7 @@ export function OneFolder({ folder, folders, sites, acts, mayKeep, onFolder }: O
         )}
       </chakra.form>
       <Choice
-        label="It stands in"
+        label="Inside the folder"
         value={String(folder.parent ?? 0)}
         options={folderChoices(
           folders.filter(({ id }) => id !== folder.id),
@@ -282,7 +282,7 @@ export function OneFolder({ folder, folders, sites, acts, mayKeep, onFolder }: O
             onFolder(folder.parent)
         }}
       >
-        Take the folder away, what it holds moves up
+        Remove the folder; what it holds moves up
       </Button>
     </Stack>
   )

@@ -102,7 +102,7 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
             )
           })}
           <Button type="submit" size="sm" alignSelf="flex-start" variant={changed ? "solid" : "outline"}>
-            Keep this
+            Save
           </Button>
         </Stack>
       </chakra.form>
@@ -143,7 +143,7 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
         />
       )}
       {picture && !isDrawn(item) && (
-        <Folded label="Cut, turn, straighten">
+        <Folded label="Crop, turn, straighten">
           <ItemCutting key={JSON.stringify(item.edits)} entry={entry} onKeep={(edits) => say({ edits })} />
         </Folded>
       )}
@@ -188,7 +188,7 @@ function ItemCutting({ entry, onKeep }: { entry: ItemEntry; onKeep(edits: Edits)
           whiteSpace="normal"
           onClick={() => void onKeep(edits)}
         >
-          Keep it so{uses > 0 ? `; ${pages} will show it` : ""}
+          Save{uses > 0 ? `; ${pages} will show it` : ""}
         </Button>
       )}
     </Cutting>

@@ -54,13 +54,13 @@ export function Replacing({ item, acts, limits }: Props) {
           <Coming item={item} file={file} />
           <HStack gap="1" flexWrap="wrap">
             <Act onPress={() => void replace()}>Put it in the place of the present file, everywhere</Act>
-            <Act onPress={() => setFile(null)}>Leave it</Act>
+            <Act onPress={() => setFile(null)}>Cancel</Act>
           </HStack>
         </Stack>
       )}
       <UploadList uploads={{ list, dismiss }} />
       {(versions.data?.length ?? 0) > 1 && (
-        <chakra.ul listStyleType="none" aria-label="Files it has had" fontSize="sm">
+        <chakra.ul listStyleType="none" aria-label="Earlier files" fontSize="sm">
           {versions.data?.map((each) => (
             <chakra.li key={each.version} py="1" borderTopWidth="1px" borderColor="line">
               <chakra.a

@@ -1,15 +1,16 @@
 /** The foot: the state of the page as a sentence, what the page check found, and the next step. */
 import { Button, chakra, HStack, Text } from "@chakra-ui/react"
-import { useQueryClient } from "@tanstack/react-query"
 import type { EditorState } from "prosemirror-state"
-import { useState, useSyncExternalStore } from "react"
-import { after, forget } from "../../api/answers"
-import { type Allowance, ask, client, type PageOut } from "../../api/client"
-import { findingsOf, openFindings } from "../../editor/findings"
+import { useEffect, useRef, useState, useSyncExternalStore } from "react"
+import type { PageOut } from "../../api/client"
+import { openFindings } from "../../editor/findings"
 import type { Saver, Snapshot } from "../../editor/saver"
 import type { Sheet } from "../../editor/sheet"
 import { headingOver, type Together, type Writer } from "../../editor/together"
 import { Gauge, type State } from "../../look/Gauge"
+import { say } from "../../look/heard"
+import { counted } from "../../look/words"
+import { Publishing } from "./Publishing"
 import { type Checking, useMeasure } from "./useChecking"
 import { useOfSheet } from "./useSheetState"
 
@@ -19,6 +20,9 @@ interface Props {
   saver: Saver | null
   together: Together | null
   checking: Checking
+  /** What is being asked about before it is done. */
+  asking: "publish" | "unpublish" | null
+  onAsk(what: "publish" | "unpublish" | null): void
   onNotes(): void
   onChoose(): void
 }
@@ -27,7 +31,6 @@ const never = () => () => {}
 const time = (moment: string) =>
   new Date(moment).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })
 
-const UNSETTLED = "two people changed the same words. Choose between the two wordings first."
 const UNREACHED = "The server cannot be reached. Write on: your text is kept here and saved when it answers."
 
 function savedSentence({ state, savedAt }: Snapshot): string {
@@ -59,52 +62,83 @@ function found(state: EditorState) {
   return {
     toMend: open.filter(({ finding }) => finding.severity !== "look").length,
     toLookAt: open.filter(({ finding }) => finding.severity === "look").length,
-    blocked: open.find(({ finding }) => finding.severity === "blocks")?.finding.sentence,
-    allowed: findingsOf(state).flatMap(({ finding }) => (finding.allowed ? [finding.allowed] : [])),
   }
 }
 
-export function Foot({ page, sheet, saver, together, checking, onNotes, onChoose }: Props) {
+/** Says when saving runs into trouble, and when that is over: once each, and nothing while all goes well. */
+function useSavingHeard(snapshot: Snapshot | null) {
+  const kind = snapshot?.state.kind
+  const sentence = snapshot ? savedSentence(snapshot) : ""
+  const trouble = kind !== undefined && TROUBLE.includes(kind)
+  const told = useRef(false)
+  useEffect(() => {
+    if (trouble && !told.current) say(sentence)
+    if (kind === "saved" && told.current) say("Saved again: all that you wrote is on the server.")
+    if (trouble || kind === "saved") told.current = trouble
+  }, [trouble, kind, sentence])
+}
+
+const TROUBLE: readonly string[] = ["away", "signed-out", "refused"]
+
+export function Foot(props: Props) {
+  const { page, sheet, saver, together, checking, asking, onAsk, onNotes, onChoose } = props
   const snapshot = useSyncExternalStore(saver?.watch ?? never, () => saver?.get() ?? null)
-  const { toMend, toLookAt, blocked, allowed } = useOfSheet(sheet, found)
-  const [asking, setAsking] = useState<"publish" | "unpublish" | null>(null)
+  const { toMend, toLookAt } = useOfSheet(sheet, found)
+  const [unfolded, setUnfolded] = useState(false)
+  useSavingHeard(snapshot)
   if (!snapshot || !saver) return <chakra.footer h="11" borderTopWidth="1px" borderColor="line" />
   const { state, live, clashes } = snapshot
   const gauge: State = !live ? "unpublished" : live.differs ? "changed" : "live"
-  const trouble = ["away", "signed-out", "refused"].includes(state.kind)
+  const trouble = TROUBLE.includes(state.kind)
+  /** On a narrow screen the foot is one line, and the rest of it unfolds. */
+  const rest = { base: unfolded ? "flex" : "none", lg: "flex" }
 
   return (
     <chakra.footer
       aria-label="State of the page"
+      data-part="foot"
       borderTopWidth="1px"
       borderColor="line"
       bg="paper"
-      px="4"
-      py="1.5"
+      px={{ base: "2", lg: "4" }}
+      py={{ base: "0.5", lg: "1.5" }}
       fontSize="sm"
     >
       {asking && (
-        <Ask
+        <Publishing
           what={asking}
           page={page}
+          sheet={sheet}
           saver={saver}
-          blocked={clashes.length ? UNSETTLED : blocked}
-          toMend={toMend}
-          toLookAt={toLookAt}
-          allowed={allowed}
-          onDone={() => setAsking(null)}
+          checking={checking}
+          unsettled={clashes.length > 0}
+          onNotes={onNotes}
+          onDone={() => {
+            onAsk(null)
+            sheet?.focus()
+          }}
         />
       )}
       <Others together={together} sheet={sheet} />
       <Room together={together} />
-      <HStack justifyContent="space-between" gap="4" flexWrap="wrap">
-        <HStack gap="2" minW="0" flex="1 1 20rem" flexWrap={{ base: "wrap", lg: "nowrap" }}>
+      <HStack
+        justifyContent="space-between"
+        gap={{ base: "1", lg: "4" }}
+        flexWrap={{ base: "nowrap", lg: "wrap" }}
+      >
+        <HStack
+          gap="2"
+          minW="0"
+          flex="1 1 20rem"
+          flexWrap={{ base: unfolded ? "wrap" : "nowrap", lg: "nowrap" }}
+        >
           <Gauge state={gauge} />
           <Text
-            role="status"
             color={trouble ? "waits" : "ink"}
             data-save={state.kind}
-            flex={{ base: "1 1 14rem", lg: "0 1 auto" }}
+            flex={{ base: "0 1 auto", lg: "0 1 auto" }}
+            minW="0"
+            truncate={!unfolded && !trouble}
           >
             {savedSentence(snapshot)}
             {snapshot.twice && " · you wrote the same words in two windows: both stand on the page"}
@@ -126,35 +160,48 @@ export function Foot({ page, sheet, saver, together, checking, onNotes, onChoose
             </Button>
           )}
         </HStack>
-        <HStack gap="3" flexWrap="wrap">
-          <Measured checking={checking} frame={page.frame_weight} />
+        <HStack
+          gap={{ base: "1", lg: "3" }}
+          flexWrap={{ base: unfolded ? "wrap" : "nowrap", lg: "wrap" }}
+          flexShrink="0"
+          maxW="full"
+        >
+          <HStack display={rest} gap="3">
+            <Measured checking={checking} frame={page.frame_weight} />
+          </HStack>
           <Button size="xs" variant="ghost" onClick={onNotes}>
             {toMend === 0 ? "Nothing to mend" : `${toMend} to mend`}
-            {toLookAt > 0 && `, ${toLookAt} to look at`}
+            {toLookAt > 0 && <chakra.span display={rest}>, {toLookAt} to look at</chakra.span>}
           </Button>
           {live && (
-            <Button asChild size="xs" variant="ghost">
+            <Button asChild size="xs" variant="ghost" display={rest}>
               <a href={live.address} target="_blank" rel="noreferrer">
                 See it as a reader
               </a>
             </Button>
           )}
-          {live && page.site.may_publish && (
-            <Button size="xs" variant="ghost" onClick={() => setAsking("unpublish")}>
-              Unpublish…
-            </Button>
-          )}
-          {page.site.may_publish && (!live || live.differs > 0 || state.kind !== "saved") && (
+          {(!live || live.differs > 0 || state.kind !== "saved") && (
             <Button
               size="xs"
               variant="outline"
               borderColor="press.solid"
               color="press.fg"
-              onClick={() => setAsking("publish")}
+              aria-expanded={asking === "publish"}
+              onClick={() => onAsk("publish")}
             >
               Publish…
             </Button>
           )}
+          <Button
+            size="xs"
+            variant="ghost"
+            px="1"
+            display={{ base: "inline-flex", lg: "none" }}
+            aria-expanded={unfolded}
+            onClick={() => setUnfolded(!unfolded)}
+          >
+            {unfolded ? "Less" : "More"}
+          </Button>
         </HStack>
       </HStack>
     </chakra.footer>
@@ -190,9 +237,6 @@ function Room({ together }: { together: Together | null }) {
   )
 }
 
-const count = (number: number, one: string) =>
-  `${number.toLocaleString("en-GB")} ${one}${number === 1 ? "" : "s"}`
-
 /** Words, reading time and weight. */
 function Measured({ checking, frame }: { checking: Checking; frame: number }) {
   const measure = useMeasure(checking)
@@ -202,103 +246,14 @@ function Measured({ checking, frame }: { checking: Checking; frame: number }) {
   const grade =
     measure.grade == null
       ? "How hard it is to read is scored for English only. "
-      : `It asks for ${count(Math.max(0, Math.round(measure.grade)), "year")} at school (reading ease ${Math.min(100, Math.max(0, Math.round(measure.ease ?? 0)))} of 100). `
+      : `It asks for ${counted(Math.max(0, Math.round(measure.grade)), "year")} at school (reading ease ${Math.min(100, Math.max(0, Math.round(measure.ease ?? 0)))} of 100). `
   const kilobytes = Math.round((weight + frame) / 1000)
   const says =
-    `${count(words, "word")}. Read in ${time} at 238 words a minute. ` +
+    `${counted(words, "word")}. Read in ${time} at 238 words a minute. ` +
     `${grade}A first visit loads ${kilobytes} kB: ${Math.round(weight / 1000)} kB of this page, the rest is the theme.`
   return (
     <Text color="quiet" title={says} aria-label={says} role="note" whiteSpace="nowrap">
-      {count(words, "word")} · {time} · {kilobytes} kB
+      {counted(words, "word")} · {time} · {kilobytes} kB
     </Text>
-  )
-}
-
-interface AskProps {
-  what: "publish" | "unpublish"
-  page: PageOut
-  saver: Saver
-  blocked: string | undefined
-  toMend: number
-  toLookAt: number
-  /** What authors have said is right as it is. */
-  allowed: Allowance[]
-  onDone(): void
-}
-
-/** Says what will happen before it does; stands above the foot, not over the sheet. */
-function Ask({ what, page, saver, blocked, toMend, toLookAt, allowed, onDone }: AskProps) {
-  const [problem, setProblem] = useState("")
-  const [busy, setBusy] = useState(false)
-  const queries = useQueryClient()
-  const params = { path: { page_id: page.id } }
-
-  const act = async () => {
-    setBusy(true)
-    setProblem("")
-    try {
-      if (what === "publish") {
-        await saver.flush()
-        const { state, revision } = saver.get()
-        if (state.kind !== "saved") throw new Error("The text is not saved yet, so it cannot be published.")
-        saver.setLive(await ask(client.POST("/api/pages/{page_id}/publish", { params, body: { revision } })))
-      } else {
-        await ask(client.DELETE("/api/pages/{page_id}/publish", { params }))
-        saver.setLive(null)
-      }
-      void forget(queries, after.pages(page.site.id))
-      onDone()
-    } catch (error) {
-      setProblem((error as Error).message)
-      setBusy(false)
-    }
-  }
-  const still = [
-    toMend && `${count(toMend, "thing")} still to mend`,
-    toLookAt && `${toMend ? toLookAt : count(toLookAt, "thing")} to look at`,
-  ].filter(Boolean)
-  const sentence =
-    what === "unpublish"
-      ? `Readers will no longer find this page at ${page.address}. Its text stays here.`
-      : blocked
-        ? `It cannot be published yet: ${blocked}`
-        : `Readers will see this text at ${page.address}.${still.length ? ` There ${toMend + toLookAt === 1 ? "is" : "are"} ${still.join(" and ")}.` : ""}`
-  return (
-    <HStack
-      role="group"
-      aria-label={what === "publish" ? "Publish" : "Unpublish"}
-      gap="3"
-      flexWrap="wrap"
-      pb="2"
-      mb="1.5"
-      borderBottomWidth="1px"
-      borderColor="line"
-      onKeyDown={(event) => event.key === "Escape" && onDone()}
-    >
-      <Text flex="1 1 24rem" wordBreak="break-word">
-        {sentence}
-        {what === "publish" &&
-          allowed.map((each) => (
-            <chakra.span key={each.id} display="block" color="quiet">
-              Held to be right: {each.sentence} {each.by}: “{each.reason}”
-            </chakra.span>
-          ))}
-        <chakra.span role="alert" display="block" color="wrong">
-          {problem}
-        </chakra.span>
-      </Text>
-      <Button
-        size="sm"
-        onClick={act}
-        loading={busy}
-        disabled={what === "publish" && Boolean(blocked)}
-        autoFocus={!blocked}
-      >
-        {what === "publish" ? "Publish now" : "Unpublish now"}
-      </Button>
-      <Button size="sm" variant="outline" onClick={onDone} autoFocus={Boolean(blocked)}>
-        Not yet
-      </Button>
-    </HStack>
   )
 }

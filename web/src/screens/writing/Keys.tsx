@@ -1,11 +1,37 @@
-import { Button, chakra, Heading, HStack } from "@chakra-ui/react"
-import { KEYS } from "../../editor/keys"
+/** The panel of keys: what each does, from the same list that binds them, and how to have another or none. */
+import { Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+import { type KeyboardEvent, useState } from "react"
+import { chordOf, mayBeChosen, shownChord } from "../../editor/chords"
+import { Act } from "../../look/Act"
+import { Choice } from "../../look/Choice"
+import { useChoice } from "../../look/choices"
+import { ACTS, type AnyAct, bindings, keysOf } from "./bindings"
 
-/** The panel of keys, from the same list that binds them. */
+/** What keys do that cannot be changed, since every program has them so. */
+const FIXED: [string, string][] = [
+  ["Tab, Shift+Tab", "In a list: a level deeper, a level up; in a table: the next cell, the cell before"],
+  ["Shift+Enter", "New line in the same paragraph"],
+  [`${shownChord("Mod")}+Shift+Z`, "Redo, too"],
+  ["Up, Down", "In the Outline, the Notes and Listening: the line before, the next"],
+  [`${shownChord("Mod")} and arrows`, "In the Outline: move the section up or down, raise or lower it"],
+  ["Tab", "With a picture selected: to its particulars"],
+  ["Escape", "Back to the text"],
+]
+
 export function Keys({ onClose }: { onClose(): void }) {
+  const [own, setOwn] = useChoice("keys")
+  const [changing, setChanging] = useState<AnyAct | null>(null)
+  const chosen = own ?? {}
+  const listed = ACTS.filter((act) => act.keys || act.id in chosen)
+  const others = ACTS.filter((act) => !listed.includes(act))
+  const set = (act: AnyAct, keys: string | null) => {
+    const { [act.id]: _, ...rest } = chosen
+    setOwn(keys === null ? rest : { ...rest, [act.id]: keys })
+    setChanging(null)
+  }
   return (
-    <>
-      <HStack justifyContent="space-between" pt="1" pb="2">
+    <Stack as="section" aria-label="Keys" gap="3" pt="1">
+      <HStack justifyContent="space-between">
         <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
           Keys
         </Heading>
@@ -13,23 +39,121 @@ export function Keys({ onClose }: { onClose(): void }) {
           Close
         </Button>
       </HStack>
+      <Text fontSize="sm">
+        Nobody needs them: {shownChord(keysOf(ACTS.find(({ id }) => id === "shelf") as AnyAct, chosen))} goes
+        to the field of the Shelf, and there every act is found by its name.
+      </Text>
+      <chakra.ul listStyleType="none" fontSize="sm" aria-label="Keys that can be changed">
+        {listed.map((act) => (
+          <chakra.li key={act.id} py="1" borderBottomWidth="1px" borderColor="line">
+            <HStack justifyContent="space-between" gap="2">
+              <span>{act.name}</span>
+              <Button
+                size="xs"
+                variant="ghost"
+                flexShrink="0"
+                px="1"
+                aria-expanded={changing === act}
+                aria-label={`${act.name}: ${shownChord(keysOf(act, chosen)) || "no key"}. Change`}
+                onClick={() => setChanging(changing === act ? null : act)}
+              >
+                {shownChord(keysOf(act, chosen)) || "none"}
+              </Button>
+            </HStack>
+            {changing === act && <Changing act={act} own={chosen} onKeys={(keys) => set(act, keys)} />}
+          </chakra.li>
+        ))}
+      </chakra.ul>
+      <Choice
+        label="A key for something else"
+        value={changing && !listed.includes(changing) ? changing.id : ""}
+        options={[
+          ["", "choose what it does …"],
+          ...others.map(({ id, name }): [string, string] => [id, name]),
+        ]}
+        onChoice={(id) => setChanging(others.find((each) => each.id === id) ?? null)}
+      />
+      {changing && !listed.includes(changing) && (
+        <Changing act={changing} own={chosen} onKeys={(keys) => set(changing, keys)} />
+      )}
       <chakra.dl fontSize="sm">
-        {KEYS.map((line) => (
+        {FIXED.map(([keys, does]) => (
           <HStack
-            key={line.keys}
+            key={does}
             justifyContent="space-between"
             gap="3"
             py="1"
             borderBottomWidth="1px"
             borderColor="line"
           >
-            <chakra.dt>{line.does}</chakra.dt>
-            <chakra.dd whiteSpace="nowrap" fontVariantNumeric="tabular-nums" color="quiet">
-              {line.keys}
+            <chakra.dt>{does}</chakra.dt>
+            <chakra.dd color="quiet" textAlign="right">
+              {keys}
             </chakra.dd>
           </HStack>
         ))}
       </chakra.dl>
-    </>
+    </Stack>
+  )
+}
+
+interface ChangingProps {
+  act: AnyAct
+  own: Readonly<Record<string, string>>
+  /** null gives it the keys it came with; "" none. */
+  onKeys(keys: string | null): void
+}
+
+/** Listens for the keys that are wanted. */
+function Changing({ act, own, onKeys }: ChangingProps) {
+  const [told, setTold] = useState("Press the keys that you want for it.")
+  const [pressed, setPressed] = useState("")
+  const taken = pressed && bindings(own).get(pressed)
+  const key = (event: KeyboardEvent) => {
+    if (["Tab", "Escape"].includes(event.key) && !event.ctrlKey && !event.metaKey) return
+    event.preventDefault()
+    event.stopPropagation()
+    const chord = chordOf(event.nativeEvent)
+    if (["Shift", "Control", "Alt", "Meta"].includes(event.key)) return
+    if (!chord || !mayBeChosen(chord)) {
+      setPressed("")
+      setTold(
+        chord
+          ? `${shownChord(chord)} belongs to the browser or to writing. Try others, with ${shownChord("Mod")} or one of F1 to F12.`
+          : `These keys type a sign on some keyboards. Try others, with ${shownChord("Mod")} or one of F1 to F12.`,
+      )
+      return
+    }
+    setPressed(chord)
+    setTold("")
+  }
+  return (
+    <Stack gap="1" p="2" bg="lit" role="group" aria-label={`Keys for: ${act.name}`}>
+      <chakra.input
+        aria-label={`New keys for: ${act.name}`}
+        readOnly
+        autoFocus
+        value={shownChord(pressed)}
+        placeholder="press keys"
+        h="8"
+        px="2"
+        bg="paper"
+        borderWidth="1px"
+        borderColor="edge"
+        _placeholder={{ color: "quiet" }}
+        onKeyDown={key}
+      />
+      <Text role="status" fontSize="xs">
+        {told ||
+          (taken && taken !== act ? `They do “${taken.name}” now, which would have none.` : "They are free.")}
+      </Text>
+      <HStack gap="1" flexWrap="wrap">
+        <Act disabled={!pressed} onPress={() => onKeys(pressed)}>
+          Keep
+        </Act>
+        <Act onPress={() => onKeys("")}>Switch off</Act>
+        {act.id in own && <Act onPress={() => onKeys(null)}>As it came</Act>}
+      </HStack>
+    </Stack>
   )
 }

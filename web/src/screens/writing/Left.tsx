@@ -5,8 +5,10 @@ import { useEffect, useRef, useState } from "react"
 import type { PageOut } from "../../api/client"
 import { findingsOf, openFindings, type Placed } from "../../editor/findings"
 import type { Sheet } from "../../editor/sheet"
+import { firstStop } from "../../look/focus"
+import { say } from "../../look/heard"
 import { Listening } from "./Listening"
-import { Notes, noteKey } from "./Notes"
+import { Notes, noteKey, SEVERITY } from "./Notes"
 import { Outline } from "./Outline"
 import type { Sight } from "./SheetFrame"
 import { useOfSheet } from "./useSheetState"
@@ -20,8 +22,8 @@ interface Props {
   onSheet(): void
   /** Counts the wishes to come here by key. */
   focus: number
-  /** Counts the wishes to go to the next note. */
-  next: number
+  /** Counts the wishes to go to the next note, or to the one before. */
+  next: { count: number; by: number }
   display: BoxProps["display"]
   /** Whether something else stands over the sheet, which then must not be changed from here. */
   covered: boolean
@@ -43,21 +45,37 @@ export function Left(props: Props) {
   /** The key of the note that is open. */
   const [open, setOpen] = useState<string | null>(null)
 
+  /** Whether Listening is gone to, and its lines have not come yet. */
+  const [listens, setListens] = useState(false)
+  const tabNow = useRef(tab)
+  tabNow.current = tab
   useEffect(() => {
-    if (focus > 0) (panel.current?.querySelector<HTMLElement>("button") ?? panel.current)?.focus()
+    if (focus === 0) return
+    if (tabNow.current === "listening") setListens(true)
+    else (firstStop(panel.current as HTMLElement) ?? panel.current)?.focus()
   }, [focus])
+  const toNotes = useRef(onTab)
+  toNotes.current = onTab
   const opened = useRef(open)
   opened.current = open
   useEffect(() => {
-    if (next === 0 || !sheet) return
-    onTab("notes")
+    if (next.count === 0 || !sheet) return
     const all = openFindings(sheet.state)
-    if (!all.length) return
+    if (!all.length) {
+      say("Nothing to mend")
+      return
+    }
+    toNotes.current("notes")
     const { current } = opened
-    const following = all[(all.findIndex((each) => noteKey(each) === current) + 1) % all.length] as Placed
+    const at = all.findIndex((each) => noteKey(each) === current)
+    const from = at < 0 && next.by < 0 ? 0 : at
+    const index = (from + next.by + all.length) % all.length
+    const following = all[index] as Placed
     setOpen(noteKey(following))
     sheet.showFinding(findingsOf(sheet.state).indexOf(following))
-  }, [next, sheet, onTab])
+    const { severity, sentence } = following.finding
+    say(`${index + 1} of ${all.length}. ${SEVERITY[severity][1]}: ${sentence}`)
+  }, [next, sheet])
 
   const tabs: [LeftTab, string][] = [
     ["outline", "Outline"],
@@ -75,6 +93,7 @@ export function Left(props: Props) {
       unstyled
       role="region"
       aria-label="Outline and Notes"
+      data-part="left"
       inert={covered}
       opacity={covered ? 0.5 : undefined}
       display={display}
@@ -117,7 +136,14 @@ export function Left(props: Props) {
           ) : each === "notes" ? (
             <Notes page={page} sheet={sheet} open={open} onOpen={setOpen} onHelp={onHelp} onCheck={onCheck} />
           ) : (
-            <Listening page={page} sheet={sheet} sight={props.sight} onSight={props.onSight} />
+            <Listening
+              page={page}
+              sheet={sheet}
+              sight={props.sight}
+              onSight={props.onSight}
+              wanted={listens}
+              onThere={() => setListens(false)}
+            />
           )}
         </Tabs.Content>
       ))}

@@ -29,9 +29,12 @@ interface Props {
   sheet: Sheet | null
   sight: Sight
   onSight(sight: Sight): void
+  /** Whether somebody goes here, and the focus is still to come. */
+  wanted: boolean
+  onThere(): void
 }
 
-export function Listening({ page, sheet, sight, onSight }: Props) {
+export function Listening({ page, sheet, sight, onSight, wanted, onThere }: Props) {
   const { lines, problem } = useHeard(page, sheet)
   const [at, setAt] = useState(0)
   const [step, setStep] = useState("")
@@ -48,6 +51,14 @@ export function Listening({ page, sheet, sight, onSight }: Props) {
     if (focus) button?.focus()
     else button?.scrollIntoView({ block: "nearest" })
   }
+  const there = useRef(onThere)
+  there.current = onThere
+  useEffect(() => {
+    const button = wanted && lines.length ? list.current?.querySelector<HTMLElement>("[tabindex='0']") : null
+    if (!button) return
+    button.focus()
+    there.current()
+  }, [wanted, lines])
   const following = (from: number, by: 1 | -1) => {
     for (let index = from + by; index >= 0 && index < lines.length; index += by)
       if (!step || lines[index]?.stop === step) return index
@@ -55,9 +66,10 @@ export function Listening({ page, sheet, sight, onSight }: Props) {
   }
   const key = (event: KeyboardEvent) => {
     const by = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : null
-    if (by === null) return
+    const far = { Home: 0, End: lines.length - 1 }[event.key]
+    if (by === null && far === undefined) return
     event.preventDefault()
-    const index = following(at, by)
+    const index = by === null ? (far ?? 0) : following(at, by)
     if (index !== null) go(index)
   }
   const speak = () => {
@@ -74,11 +86,11 @@ export function Listening({ page, sheet, sight, onSight }: Props) {
             Back
           </Act>
           <Act disabled={following(at, 1) === null} onPress={() => go(following(at, 1) ?? at, false)}>
-            Onward
+            Next
           </Act>
           {voice.there && (
             <Act pressed={voice.speaking} onPress={speak}>
-              {voice.speaking ? "Be silent" : "Say it aloud"}
+              {voice.speaking ? "Stop reading" : "Read aloud"}
             </Act>
           )}
         </HStack>

@@ -244,7 +244,7 @@ function Opened({ page, sheet, finding, editable, onHelp, onAllowed }: OpenedPro
               />
             </Field.Root>
             <Act disabled={!reason.trim()} onPress={() => void allow()}>
-              Keep it as right
+              Save it as right
             </Act>
             <Text role="alert" fontSize="sm" color="wrong">
               {problem}
@@ -291,7 +291,7 @@ function Allowed({ page, editable, allowed, onTaken }: AllowedProps) {
             </Text>
             {editable && (
               <HStack>
-                <Act onPress={() => void take(each)}>Take that back</Act>
+                <Act onPress={() => void take(each)}>Undo</Act>
               </HStack>
             )}
           </Stack>

@@ -1,12 +1,14 @@
 /** The Outline: the headings in order. Whole sections are moved, raised and lowered from here. */
-import { Button, chakra, HStack, Text } from "@chakra-ui/react"
+import { Button, chakra, Text } from "@chakra-ui/react"
 import type { Node } from "prosemirror-model"
 import type { Transaction } from "prosemirror-state"
-import { type DragEvent, type KeyboardEvent, useState } from "react"
+import { type DragEvent, type KeyboardEvent, useRef, useState } from "react"
 import type { PageOut } from "../../api/client"
+import { chordOf, shownChord } from "../../editor/chords"
 import type { Placed } from "../../editor/findings"
 import { moveSection, moveTo, type Section, sectionsOf, shiftSection } from "../../editor/sections"
 import type { Sheet } from "../../editor/sheet"
+import { Toolbar } from "../../look/Toolbar"
 
 interface Props {
   sheet: Sheet | null
@@ -18,16 +20,16 @@ interface Props {
 
 /** Keys that act on a section while its line has the focus. */
 const ACTS: Record<string, { does: string; make(sheet: Sheet, section: Section): Transaction | null }> = {
-  "Alt+ArrowUp": { does: "moved up", make: (sheet, section) => moveSection(sheet.state, section, -1) },
-  "Alt+ArrowDown": { does: "moved down", make: (sheet, section) => moveSection(sheet.state, section, 1) },
-  "Alt+Shift+ArrowUp": { does: "raised", make: (sheet, section) => shiftSection(sheet.state, section, -1) },
-  "Alt+Shift+ArrowDown": { does: "lowered", make: (sheet, section) => shiftSection(sheet.state, section, 1) },
+  "Mod+ArrowUp": { does: "moved up", make: (sheet, section) => moveSection(sheet.state, section, -1) },
+  "Mod+ArrowDown": { does: "moved down", make: (sheet, section) => moveSection(sheet.state, section, 1) },
+  "Mod+ArrowLeft": { does: "raised", make: (sheet, section) => shiftSection(sheet.state, section, -1) },
+  "Mod+ArrowRight": { does: "lowered", make: (sheet, section) => shiftSection(sheet.state, section, 1) },
 }
-const BUTTONS: [string, string][] = [
-  ["Alt+ArrowUp", "Up"],
-  ["Alt+ArrowDown", "Down"],
-  ["Alt+Shift+ArrowUp", "Raise"],
-  ["Alt+Shift+ArrowDown", "Lower"],
+const BUTTONS: [string, string, string][] = [
+  ["Mod+ArrowUp", "↑", "Move up"],
+  ["Mod+ArrowDown", "↓", "Move down"],
+  ["Mod+ArrowLeft", "←", "Raise a level"],
+  ["Mod+ArrowRight", "→", "Lower a level"],
 ]
 
 const nameOf = (section: Section) => section.words || "An empty heading"
@@ -39,6 +41,7 @@ export function Outline({ sheet, doc, findings, regions }: Props) {
   const [dragged, setDragged] = useState<Section | null>(null)
   const [over, setOver] = useState<number | null>(null)
   const editable = sheet?.view.editable ?? false
+  const current = sections[at] ?? sections[0]
 
   const done = (section: Section, tr: Transaction | null, does: string) => {
     if (!sheet || !tr) {
@@ -65,11 +68,24 @@ export function Outline({ sheet, doc, findings, regions }: Props) {
     const found = ACTS[name]
     if (sheet && found && section && editable) done(section, found.make(sheet, section), found.does)
   }
-  const key = (event: KeyboardEvent, section: Section) => {
-    const name = `${event.altKey ? "Alt+" : ""}${event.shiftKey ? "Shift+" : ""}${event.key}`
-    if (!ACTS[name]) return
+  const list = useRef<HTMLOListElement>(null)
+  const toLine = (index: number) => {
+    const lines = list.current?.querySelectorAll<HTMLElement>("[data-line]")
+    lines?.[Math.max(0, Math.min(index, lines.length - 1))]?.focus()
+  }
+  const key = (event: KeyboardEvent, section: Section, index: number) => {
+    const chord = chordOf(event.nativeEvent) ?? ""
+    const to: Record<string, number> = {
+      ArrowUp: index - 1,
+      ArrowDown: index + 1,
+      Home: 0,
+      End: sections.length - 1,
+    }
+    const line = to[chord]
+    if (!ACTS[chord] && line === undefined) return
     event.preventDefault()
-    act(name, section)
+    if (line === undefined) act(chord, section)
+    else toLine(line)
   }
   const drop = (event: DragEvent, target: Section) => {
     event.preventDefault()
@@ -83,13 +99,13 @@ export function Outline({ sheet, doc, findings, regions }: Props) {
   if (!sections.length)
     return (
       <Text color="quiet" fontSize="sm">
-        No headings yet. Put the caret in a line and press 2 on the ladder: that makes it a main heading.
+        No headings yet. Put the caret in a line and press 2 on the ladder (the row of levels above the
+        sheet): that makes it a main heading.
       </Text>
     )
-  const current = sections[at] ?? sections[0]
   return (
     <>
-      <chakra.ol listStyleType="none">
+      <chakra.ol listStyleType="none" ref={list} aria-label="Headings in order">
         {sections.map((section, index) => [
           doc.childCount > 1 && section.region !== sections[index - 1]?.region && (
             <chakra.li key={section.region} color="quiet" fontSize="sm" pt="2">
@@ -125,8 +141,11 @@ export function Outline({ sheet, doc, findings, regions }: Props) {
               fontWeight="400"
               gap="2"
               _hover={{ textDecoration: "underline", textUnderlineOffset: "4px" }}
+              data-line
+              tabIndex={section === current ? 0 : -1}
+              aria-current={section === current ? "true" : undefined}
               onFocus={() => setAt(index)}
-              onKeyDown={(event) => key(event, section)}
+              onKeyDown={(event) => key(event, section, index)}
               onClick={() => sheet?.goTo(section.from)}
             >
               <chakra.span color="quiet" fontVariantNumeric="tabular-nums">
@@ -136,30 +155,26 @@ export function Outline({ sheet, doc, findings, regions }: Props) {
               <chakra.span flex="1">{nameOf(section)}</chakra.span>
               <Count notes={notesIn(sections, index, findings)} />
             </Button>
+            {editable && section === current && (
+              <Toolbar aria-label={`The section “${nameOf(section)}”`} gap="1" pb="1">
+                {BUTTONS.map(([name, sign, label]) => (
+                  <Button
+                    key={label}
+                    size="xs"
+                    px="1.5"
+                    variant="outline"
+                    aria-label={`${label}: “${nameOf(section)}”`}
+                    title={`${label} (${shownChord(name)} on its line)`}
+                    onClick={() => act(name, section)}
+                  >
+                    {sign}
+                  </Button>
+                ))}
+              </Toolbar>
+            )}
           </chakra.li>,
         ])}
       </chakra.ol>
-      {editable && current && (
-        <HStack
-          role="group"
-          aria-label={`Move the section “${nameOf(current)}”`}
-          mt="3"
-          gap="1"
-          flexWrap="wrap"
-        >
-          {BUTTONS.map(([name, label]) => (
-            <Button
-              key={label}
-              size="xs"
-              variant="outline"
-              title={`${label}: ${name.replace("Arrow", "")} on a line of the Outline`}
-              onClick={() => act(name, current)}
-            >
-              {label}
-            </Button>
-          ))}
-        </HStack>
-      )}
       <Text role="status" fontSize="xs" color="quiet" mt="2" minH="1.5em">
         {told}
       </Text>

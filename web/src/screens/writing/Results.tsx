@@ -8,12 +8,14 @@ interface Props {
   active: number
   query: string
   problem: string
+  /** Whether this is the answer to the words that stand in the field. */
+  settled: boolean
   onTake(offer: Offer): void
   bring: boolean
 }
 
 /** What was found for the words in the Shelf's field. The field keeps the focus; the arrows move `active`. */
-export function Results({ offers, active, query, problem, onTake, bring }: Props) {
+export function Results({ offers, active, query, problem, settled, onTake, bring }: Props) {
   const list = useRef<HTMLDivElement>(null)
   useEffect(() => {
     list.current?.querySelector(`#offer-${active}`)?.scrollIntoView({ block: "nearest" })
@@ -41,15 +43,22 @@ export function Results({ offers, active, query, problem, onTake, bring }: Props
           </chakra.div>
         ))}
       </chakra.div>
+      {settled && (
+        <Text role="status" srOnly>
+          {offers.length > 0 ? `${offers.length} found` : ""}
+        </Text>
+      )}
       <Text role="status" fontSize="sm" color={problem ? "wrong" : "quiet"}>
-        {problem || (offers.length === 0 ? nothing(query, bring) : "")}
+        {problem || (offers.length === 0 && settled ? nothing(query, bring) : "")}
       </Text>
     </>
   )
 }
 
+export const nothingFound = (query: string) => `Nothing holds the words “${query.trim()}”.`
+
 const nothing = (query: string, bring: boolean) => {
-  if (query.trim()) return `Nothing holds the words “${query.trim()}”.`
+  if (query.trim()) return nothingFound(query)
   return bring ? "The media library is empty." : "Type words of a page's title, or an address."
 }
 
@@ -63,6 +72,8 @@ const keyOf = (offer: Offer) => {
       return `block ${offer.name}`
     case "sign":
       return `sign ${offer.sign.text}`
+    case "act":
+      return `act ${offer.act.id}`
     default:
       return `${offer.kind} ${offer.href}`
   }
@@ -71,12 +82,12 @@ const keyOf = (offer: Offer) => {
 /** A line of words with a quieter one below. */
 function Two({ above, below, wrong }: { above: string; below: string; wrong?: boolean }) {
   return (
-    <>
+    <chakra.div minW="0">
       <Text truncate>{above}</Text>
       <Text fontSize="xs" color={wrong ? "wrong" : "quiet"} truncate>
         {below}
       </Text>
-    </>
+    </chakra.div>
   )
 }
 
@@ -122,6 +133,15 @@ function OfferLine({ offer }: { offer: Offer }) {
       )
     case "block":
       return <Two above={offer.name} below={offer.says} />
+    case "act":
+      return (
+        <HStack justifyContent="space-between" gap="2">
+          <Two above={offer.name} below={offer.possible ? "do this" : "not possible at the caret"} />
+          <chakra.span color="quiet" fontSize="xs" flexShrink="0">
+            {offer.keys}
+          </chakra.span>
+        </HStack>
+      )
     case "sign":
       return (
         <HStack gap="3">

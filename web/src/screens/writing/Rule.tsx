@@ -1,29 +1,21 @@
 /** The rule: what the text at the caret is. The ladder stands first; the level at the caret is lit. */
 import { Button, chakra, HStack } from "@chakra-ui/react"
-import { redo, redoDepth, undo, undoDepth } from "prosemirror-history"
-import type { Command, EditorState } from "prosemirror-state"
-import { type ReactNode, useState } from "react"
+import { redoDepth, undoDepth } from "prosemirror-history"
+import type { EditorState } from "prosemirror-state"
+import type { ReactNode } from "react"
 import { ASIDES } from "../../document/rules"
-import { around, toggleAside, toggleQuotation } from "../../editor/blocks"
-import {
-  clearFormatting,
-  hasMark,
-  kinds,
-  levelAbove,
-  levelAt,
-  linkAt,
-  listAt,
-  markKinds,
-  setLevel,
-  toggle,
-  toggleEmphasis,
-  toggleList,
-  togglePreformatted,
-  toggleStrong,
-} from "../../editor/commands"
-import { type Align, setAlign, settingAt } from "../../editor/setting"
+import { TEXT_ACTS, type TextAct } from "../../editor/acts"
+import { around } from "../../editor/blocks"
+import { shownChord } from "../../editor/chords"
+import { hasMark, kinds, levelAbove, levelAt, linkAt, listAt, markKinds } from "../../editor/commands"
+import { ALIGNS, settingAt } from "../../editor/setting"
 import type { Sheet } from "../../editor/sheet"
+import { useChoice } from "../../look/choices"
 import { Toolbar } from "../../look/Toolbar"
+import { type AnyAct, keysOf } from "./bindings"
+import { DESK_ACTS, WIDTHS } from "./desk"
+import type { Part } from "./parts"
+import { perform } from "./performing"
 import type { Width } from "./SheetFrame"
 import { useOfSheet } from "./useSheetState"
 
@@ -32,31 +24,22 @@ interface Props {
   onLink(): void
   width: Width
   onWidth(width: Width): void
-  part: "left" | "sheet" | "shelf"
-  onPart(part: "left" | "sheet" | "shelf"): void
+  part: Part
+  onPart(part: Part): void
+  /** What is folded away on a wide screen. */
+  folded: { left: boolean; shelf: boolean }
+  onFold(which: "left" | "shelf"): void
   /** Whether something else stands over the sheet, which then must not be changed. */
   covered: boolean
 }
 
 const LEVELS = [0, 2, 3, 4, 5, 6]
-const MORE = [
-  ["underline", "Underline"],
-  ["strike", "Strike"],
-  ["superscript", "Superscript"],
-  ["subscript", "Subscript"],
-  ["code", "Code"],
+const MORE = ["underline", "strike", "superscript", "subscript", "code"] as const
+const PARTS = [
+  ["left", "Outline", "Outline and Notes"],
+  ["text", "Sheet", "Sheet"],
+  ["shelf", "Shelf", "Shelf"],
 ] as const
-const ALIGNS: [Align, string][] = [
-  [null, "start"],
-  ["centre", "centre"],
-  ["end", "end"],
-]
-const WIDTHS: [Width, string][] = [
-  ["fit", "As wide as here"],
-  [390, "Phone"],
-  [820, "Tablet"],
-  [1280, "Desktop"],
-]
 
 /** What holds at the caret. */
 function heldAt(state: EditorState) {
@@ -75,108 +58,104 @@ function heldAt(state: EditorState) {
   }
 }
 
-export function Rule({ sheet, onLink, width, onWidth, part, onPart, covered }: Props) {
-  const { level, above, list, marks, align: stands, ...held } = useOfSheet(sheet, heldAt)
-  const [more, setMore] = useState(false)
-  const editable = (sheet?.view.editable ?? false) && !covered
+const ACTS = new Map<string, AnyAct>([...TEXT_ACTS, ...DESK_ACTS].map((act) => [act.id, act]))
 
-  const run = (command: Command) => () => {
-    if (!sheet) return
-    command(sheet.state, (tr) => sheet.dispatch(tr), sheet.view)
-    sheet.focus()
+/** An act's name with its chord, as a tool shows it. */
+function useNames(): (id: string) => string {
+  const [own] = useChoice("keys")
+  return (id) => {
+    const act = ACTS.get(id) as AnyAct
+    const keys = keysOf(act, own ?? {})
+    return keys ? `${act.name} (${shownChord(keys)})` : act.name
   }
+}
 
+export function Rule(props: Props) {
+  const { sheet, onLink, width, onWidth, part, onPart, folded, onFold, covered } = props
+  const { level, above, list, marks, align: stands, ...held } = useOfSheet(sheet, heldAt)
+  const [more, setMore] = useChoice("more_marks")
+  const named = useNames()
+  const editable = (sheet?.view.editable ?? false) && !covered
   const toSheet = () => sheet?.focus()
+
+  const tool = (id: string, word: ReactNode, pressed?: boolean, rest: Partial<ToolProps> = {}) => (
+    <Tool
+      key={id}
+      name={named(id)}
+      pressed={pressed}
+      disabled={!editable}
+      onPress={() => {
+        if (!sheet) return
+        perform(ACTS.get(id) as TextAct, sheet)
+        sheet.focus()
+      }}
+      {...rest}
+    >
+      {word}
+    </Tool>
+  )
+  const rung = (each: number) => {
+    const skips = each > above + 1
+    const why = skips
+      ? `: would skip a level, since ${above === 1 ? "the title" : `level ${above}`} stands above`
+      : ""
+    const pressed = level === each && (each > 0 || !list)
+    const id = `level-${each}`
+    return tool(id, each === 0 ? "text" : each, pressed, { name: named(id) + why, open: skips })
+  }
+  const ruled = { base: ["left", "shelf"].includes(part) ? "none" : "flex", lg: "flex" }
+
   return (
     <HStack
       as="section"
       aria-label="The rule and the reading width"
+      data-part="rule"
       borderBottomWidth="1px"
       borderColor="line"
-      px="4"
-      py="1"
+      px={{ base: "1", lg: "4" }}
+      py={{ base: "0", lg: "1" }}
       gap="1"
       flexWrap="wrap"
       justifyContent="space-between"
       bg="paper"
     >
-      <Toolbar aria-label="The rule: what this text is" onEscape={toSheet}>
+      <Toolbar
+        aria-label="The rule: what this text is"
+        onEscape={toSheet}
+        display={ruled}
+        flexWrap={{ base: "nowrap", lg: "wrap" }}
+        overflowX={{ base: "auto", lg: "visible" }}
+        minW="0"
+        py="1px"
+      >
         <HStack role="group" aria-label="Ladder of levels" gap="0.5">
-          {LEVELS.map((each) => {
-            const skips = each > above + 1
-            const name = each === 0 ? "Running text" : `Heading of level ${each}`
-            const why = skips
-              ? `: would skip a level, since ${above === 1 ? "the title" : `level ${above}`} stands above`
-              : ""
-            return (
-              <Tool
-                key={each}
-                name={name + why}
-                pressed={level === each && (each > 0 || !list)}
-                open={skips}
-                disabled={!editable}
-                onPress={run(setLevel(each))}
-              >
-                {each === 0 ? "text" : each}
-              </Tool>
-            )
-          })}
+          {LEVELS.map(rung)}
         </HStack>
         <Gap />
-        <Tool
-          name="Strong (Ctrl+B)"
-          pressed={marks.includes(markKinds.strong)}
-          disabled={!editable}
-          onPress={run(toggleStrong)}
-        >
-          <b>strong</b>
-        </Tool>
-        <Tool
-          name="Emphasis (Ctrl+I)"
-          pressed={marks.includes(markKinds.emphasis)}
-          disabled={!editable}
-          onPress={run(toggleEmphasis)}
-        >
-          <i>emphasis</i>
-        </Tool>
+        {tool("strong", <b>strong</b>, marks.includes(markKinds.strong))}
+        {tool("emphasis", <i>emphasis</i>, marks.includes(markKinds.emphasis))}
         <Tool
           name="More: other ways to mark words"
-          expanded={more}
+          expanded={Boolean(more)}
           disabled={!editable}
           onPress={() => setMore(!more)}
         >
           more
         </Tool>
         <Gap />
-        <Tool
-          name="Bulleted list"
-          pressed={list === kinds.bulleted_list}
-          disabled={!editable}
-          onPress={run(toggleList(kinds.bulleted_list))}
-        >
-          bulleted
-        </Tool>
-        <Tool
-          name="Numbered list"
-          pressed={list === kinds.numbered_list}
-          disabled={!editable}
-          onPress={run(toggleList(kinds.numbered_list))}
-        >
-          numbered
-        </Tool>
+        {tool("bulleted", "bulleted", list === kinds.bulleted_list)}
+        {tool("numbered", "numbered", list === kinds.numbered_list)}
         <Gap />
-        <Tool name="Link (Ctrl+K)" pressed={held.linked} disabled={!editable} onPress={onLink}>
-          link
-        </Tool>
+        {tool("link", "link", held.linked, { onPress: onLink })}
         <Gap />
-        <Tool name="Undo (Ctrl+Z)" disabled={!editable || !held.undoes} onPress={run(undo)}>
-          undo
-        </Tool>
-        <Tool name="Redo (Ctrl+Y)" disabled={!editable || !held.redoes} onPress={run(redo)}>
-          redo
-        </Tool>
+        {tool("undo", "undo", undefined, { disabled: !editable || !held.undoes })}
+        {tool("redo", "redo", undefined, { disabled: !editable || !held.redoes })}
       </Toolbar>
-      <Toolbar aria-label="Reading width" onEscape={toSheet} display={{ base: "none", lg: "flex" }}>
+      <Toolbar
+        aria-label="Reading width and panels"
+        onEscape={toSheet}
+        display={{ base: "none", lg: "flex" }}
+      >
         {WIDTHS.map(([each, name]) => (
           <Tool
             key={each}
@@ -187,71 +166,59 @@ export function Rule({ sheet, onLink, width, onWidth, part, onPart, covered }: P
             {name}
           </Tool>
         ))}
-      </Toolbar>
-      <Toolbar aria-label="Show" onEscape={toSheet} display={{ base: "flex", lg: "none" }}>
-        {(["left", "sheet", "shelf"] as const).map((each) => (
+        <Gap />
+        {(["left", "shelf"] as const).map((each) => (
           <Tool
             key={each}
-            name={{ left: "Outline and Notes", sheet: "Sheet", shelf: "Shelf" }[each]}
-            pressed={part === each}
+            name={`Beside the sheet: ${each === "left" ? "Outline and Notes" : "the Shelf"}`}
+            pressed={!folded[each]}
+            onPress={() => onFold(each)}
+          >
+            {each === "left" ? "Outline" : "Shelf"}
+          </Tool>
+        ))}
+      </Toolbar>
+      <Toolbar
+        aria-label="Show"
+        onEscape={toSheet}
+        display={{ base: "flex", lg: "none" }}
+        w="full"
+        justifyContent="center"
+        order={{ base: -1, lg: 0 }}
+      >
+        {PARTS.map(([each, word, name]) => (
+          <Tool
+            key={each}
+            name={name}
+            pressed={part === each || (each === "text" && !["left", "shelf"].includes(part))}
             onPress={() => onPart(each)}
           >
-            {{ left: "Outline", sheet: "Sheet", shelf: "Shelf" }[each]}
+            {word}
           </Tool>
         ))}
       </Toolbar>
       {more && (
-        <Toolbar aria-label="More ways to mark words" onEscape={toSheet} flexBasis="full">
-          {MORE.map(([type, name]) => (
-            <Tool
-              key={type}
-              name={name}
-              pressed={marks.includes(markKinds[type])}
-              disabled={!editable}
-              onPress={run(toggle(markKinds[type]))}
-            >
-              {name.toLowerCase()}
-            </Tool>
-          ))}
+        <Toolbar
+          aria-label="More ways to mark words"
+          onEscape={toSheet}
+          flexBasis="full"
+          display={ruled}
+          flexWrap={{ base: "nowrap", lg: "wrap" }}
+          overflowX={{ base: "auto", lg: "visible" }}
+          minW="0"
+          py="1px"
+        >
+          {MORE.map((id) => tool(id, id, marks.includes(markKinds[id])))}
           <Gap />
-          <Tool name="Quotation" pressed={held.quoted} disabled={!editable} onPress={run(toggleQuotation)}>
-            quotation
-          </Tool>
-          {Object.entries(ASIDES).map(([sort, label]) => (
-            <Tool
-              key={sort}
-              name={`Aside: ${label.toLowerCase()}`}
-              pressed={held.aside === sort}
-              disabled={!editable}
-              onPress={run(toggleAside(sort))}
-            >
-              {label.toLowerCase()}
-            </Tool>
-          ))}
-          <Tool
-            name="Preformatted"
-            pressed={held.preformatted}
-            disabled={!editable}
-            onPress={run(togglePreformatted)}
-          >
-            preformatted
-          </Tool>
+          {tool("quotation", "quotation", held.quoted)}
+          {Object.entries(ASIDES).map(([sort, label]) =>
+            tool(`aside-${sort}`, label.toLowerCase(), held.aside === sort),
+          )}
+          {tool("preformatted", "preformatted", held.preformatted)}
           <Gap />
-          {ALIGNS.map(([align, name]) => (
-            <Tool
-              key={name}
-              name={`Stands at the ${name}`}
-              pressed={stands === align}
-              disabled={!editable}
-              onPress={run(setAlign(align))}
-            >
-              {name}
-            </Tool>
-          ))}
+          {ALIGNS.map(([align, name]) => tool(`align-${align ?? "start"}`, name, stands === align))}
           <Gap />
-          <Tool name="No formatting" disabled={!editable} onPress={run(clearFormatting)}>
-            no formatting
-          </Tool>
+          {tool("plain", "no formatting")}
         </Toolbar>
       )}
     </HStack>
@@ -280,9 +247,10 @@ function Tool({ name, pressed, expanded, open, disabled, onPress, children }: To
     <Button
       variant="plain"
       size="sm"
-      h="8"
-      minW="8"
-      px="2"
+      h={{ base: "7", lg: "8" }}
+      minW={{ base: "7", lg: "8" }}
+      px={{ base: "1.5", lg: "2" }}
+      flexShrink="0"
       fontWeight="450"
       fontSize="sm"
       borderRadius="0"
@@ -290,9 +258,9 @@ function Tool({ name, pressed, expanded, open, disabled, onPress, children }: To
       bg={pressed ? "lit" : "transparent"}
       borderBottom="3px solid"
       borderBottomColor={pressed ? "press.solid" : "transparent"}
-      outline={open ? "1px dashed" : undefined}
-      outlineColor={open ? "edge" : undefined}
-      outlineOffset={open ? "-3px" : undefined}
+      borderTop={open ? "1px dashed" : undefined}
+      borderX={open ? "1px dashed" : undefined}
+      borderColor={open ? "edge" : undefined}
       _hover={{ bg: "press.muted" }}
       _disabled={{ opacity: 0.55 }}
       aria-label={name}

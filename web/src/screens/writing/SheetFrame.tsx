@@ -65,6 +65,7 @@ export function SheetFrame(props: Props) {
     <Box
       as="section"
       aria-label="Sheet"
+      data-part="text"
       ref={around}
       display={display}
       position="relative"

@@ -8,17 +8,24 @@ import { insertLink, keepAnchor, kinds } from "../../editor/commands"
 import type { Known } from "../../editor/known"
 import type { Saver } from "../../editor/saver"
 import type { Sheet } from "../../editor/sheet"
+import { useChoice } from "../../look/choices"
+import { firstStop } from "../../look/focus"
+import { say } from "../../look/heard"
 import { UploadList } from "../../look/UploadList"
 import { useDrop } from "../../look/useDrop"
 import { CheckHelp } from "../help/CheckHelp"
+import { FirstSteps } from "../help/FirstSteps"
 import { AddFiles } from "./AddFiles"
 import { ArrivalDetails } from "./ArrivalLine"
+import type { AnyAct } from "./bindings"
 import { Choosing } from "./Choosing"
+import type { Desk } from "./desk"
 import { Judgement } from "./Judgement"
 import { Keys } from "./Keys"
-import { type Offer, offersFor, useFound, useHeadings, useTree } from "./offers"
+import { doable, type Offer, offersFor, useFound, useHeadings, useTree } from "./offers"
 import { Particulars } from "./particulars/Particulars"
-import { Results } from "./Results"
+import { perform } from "./performing"
+import { nothingFound, Results } from "./Results"
 import { rememberLink } from "./recentLinks"
 import type { Arrival } from "./useArrivals"
 import { useOfSheet } from "./useSheetState"
@@ -35,8 +42,11 @@ export type ShelfMode =
   | "choosing"
   | "arrival"
   | "help"
+  | "first steps"
 
 const WITH_FIELD: ShelfMode[] = ["bring", "link"]
+/** What is read: the whole of it gets the focus. */
+const READ: ShelfMode[] = ["keys", "help", "first steps", "arrival"]
 
 interface Props {
   page: PageOut
@@ -53,7 +63,7 @@ interface Props {
   arrival: Arrival | null
   /** The check whose page of help is shown. */
   helped: string
-  onSource(): void
+  desk: Desk
   display: BoxProps["display"]
   /** Whether something else stands over the sheet, which then must not be changed from here. */
   covered: boolean
@@ -77,17 +87,15 @@ export function Shelf(props: Props) {
       field.current?.focus()
       setSearching(true)
     } else {
-      const first = below.current?.querySelector<HTMLElement>(
-        "button:not(:disabled), input, textarea, select",
-      )
-      ;(current === "keys" ? panel.current : (first ?? panel.current))?.focus()
+      const first = below.current && firstStop(below.current)
+      ;(READ.includes(current) ? below.current : (first ?? panel.current))?.focus()
     }
   }, [focus])
   useEffect(() => {
     const text = sheet?.view.dom
     const left = () => {
       setSearching(false)
-      if (modeNow.current === "arrival" || modeNow.current === "help") onMode("bring")
+      if (READ.includes(modeNow.current)) onMode("bring")
     }
     text?.addEventListener("focus", left)
     return () => text?.removeEventListener("focus", left)
@@ -114,6 +122,7 @@ export function Shelf(props: Props) {
       ref={panel}
       as="aside"
       aria-label="Shelf"
+      data-part="shelf"
       inert={props.covered}
       opacity={props.covered ? 0.5 : undefined}
       tabIndex={-1}
@@ -133,6 +142,7 @@ export function Shelf(props: Props) {
           mode={mode === "link" ? "link" : "bring"}
           open={open}
           field={field}
+          desk={props.desk}
           onOpen={() => {
             setSearching(true)
             if (!WITH_FIELD.includes(mode)) onMode("bring")
@@ -150,11 +160,23 @@ export function Shelf(props: Props) {
         <UploadList uploads={uploads} />
       </Box>
       {!open && (
-        <Box ref={below} flex="1" minH="0" overflowY="auto" px="4" pb="4">
+        <Box
+          ref={below}
+          role="region"
+          aria-label="Particulars"
+          tabIndex={-1}
+          flex="1"
+          minH="0"
+          overflowY="auto"
+          px="4"
+          pb="4"
+        >
           {mode === "keys" ? (
             <Keys onClose={back} />
+          ) : mode === "first steps" ? (
+            <FirstSteps onClose={back} onKeys={() => onMode("keys")} />
           ) : mode === "help" ? (
-            <CheckHelp check={props.helped} onClose={close} />
+            <CheckHelp check={props.helped} onClose={back} />
           ) : mode === "versions" && sheet && saver ? (
             <Versions page={page} sheet={sheet} saver={saver} onClose={back} onRead={onRead} />
           ) : mode === "arrival" && arrival ? (
@@ -169,10 +191,8 @@ export function Shelf(props: Props) {
                 saver={saver}
                 known={known}
                 editable={editable}
-                onSource={props.onSource}
+                desk={props.desk}
                 onLink={toLink}
-                onKeys={() => onMode("keys")}
-                onVersions={() => onMode("versions")}
               />
             )
           )}
@@ -183,6 +203,7 @@ export function Shelf(props: Props) {
 }
 
 interface SearchProps {
+  desk: Desk
   site: number
   uploads: Uploads
   sheet: Sheet
@@ -197,7 +218,7 @@ interface SearchProps {
 
 /** The field and what it finds. */
 function Search(props: SearchProps) {
-  const { sheet, known, mode, open, field, onOpen, onBack, onFiles, site, uploads } = props
+  const { sheet, known, mode, open, field, onOpen, onBack, onFiles, site, uploads, desk } = props
   const [query, setQuery] = useState("")
   const [active, setActive] = useState(0)
   const [withTree, setWithTree] = useState(false)
@@ -208,7 +229,9 @@ function Search(props: SearchProps) {
   const toLink = open && mode === "link"
   const here = useOfSheet(sheet, ({ doc }) => (toLink ? anchorsOf(doc) : []))
   const inPage = within && { page: within, headings: headings ?? [] }
-  const offers = offersFor({ mode, query, found, here, tree, within: inPage })
+  const [own] = useChoice("keys")
+  const acts = open && mode === "bring" ? doable(query, sheet, own ?? {}) : []
+  const offers = offersFor({ mode, query, found, here, tree, within: inPage, acts })
   const offer = offers[active]
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: it begins anew whenever it opens or serves something else
@@ -228,6 +251,12 @@ function Search(props: SearchProps) {
   }
   const take = (taken: Offer | undefined, words?: string) => {
     if (!taken) return
+    if (taken.kind === "act") {
+      onBack()
+      doAct(taken.act, sheet, desk)
+      return
+    }
+    const told = saidOf(taken)
     if (taken.kind === "picture") {
       known.add([taken.item])
       sheet.step(insertPicture(sheet.state, taken.item.id))
@@ -249,6 +278,7 @@ function Search(props: SearchProps) {
       if (taken.kind === "heading" && within) known.add([], [within])
       link(taken.href, taken.name, words)
     }
+    say(told)
     const atom = taken.kind === "block" && ["equation", "formula"].includes(taken.type)
     onBack()
     if (atom) window.setTimeout(() => toLatex(field.current), 0)
@@ -260,6 +290,7 @@ function Search(props: SearchProps) {
   useEffect(() => {
     if (!taking || !(found.settled || found.problem)) return
     setTaking(false)
+    if (!offers[active]) say(found.problem || nothingFound(query))
     take(offers[active])
     if (typed.current && offers[active]) sheet.dispatch(sheet.state.tr.insertText(typed.current))
     typed.current = ""
@@ -271,7 +302,10 @@ function Search(props: SearchProps) {
   }
   const key = (event: KeyboardEvent) => {
     const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
-    if (taking && event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey) {
+    if (event.key === "ArrowDown" && !open) {
+      event.preventDefault()
+      onOpen()
+    } else if (taking && event.key.length === 1 && !event.ctrlKey && !event.metaKey && !event.altKey) {
       event.preventDefault()
       typed.current += event.key
     } else if (step && offers.length) {
@@ -301,7 +335,7 @@ function Search(props: SearchProps) {
   return (
     <Box px="4" pt="3" pb="2" display="flex" flexDirection="column" minH="0" flex={open ? "1" : undefined}>
       <chakra.label htmlFor="shelf-field" fontSize="sm" fontWeight="600">
-        {mode === "bring" ? "Bring in" : within ? `Link to a heading of “${within.title}”` : "Link to"}
+        {mode === "bring" ? "Bring in or do" : within ? `Link to a heading of “${within.title}”` : "Link to"}
       </chakra.label>
       <chakra.input
         id="shelf-field"
@@ -312,9 +346,7 @@ function Search(props: SearchProps) {
         aria-activedescendant={open && offer ? `offer-${active}` : undefined}
         aria-autocomplete="list"
         autoComplete="off"
-        placeholder={
-          mode === "link" ? "a page, a document, an address" : "pictures, pages, a table, a sign …"
-        }
+        placeholder={mode === "link" ? "a page, a document, an address" : "a picture, a table, “level 2” …"}
         value={query}
         readOnly={taking}
         w="full"
@@ -326,9 +358,9 @@ function Search(props: SearchProps) {
         borderWidth="1px"
         borderColor="edge"
         _placeholder={{ color: "quiet" }}
-        onFocus={onOpen}
         onClick={onOpen}
         onChange={(event) => {
+          onOpen()
           setQuery(event.target.value)
           setActive(0)
         }}
@@ -340,7 +372,7 @@ function Search(props: SearchProps) {
             <Text fontSize="xs" color="quiet">
               {mode === "link"
                 ? "Enter links, → shows a page's headings, Escape goes back."
-                : "Enter puts it at the caret, Escape goes back."}
+                : "Enter puts it at the caret or does it, Escape goes back."}
             </Text>
             <Button size="xs" variant="ghost" onClick={onBack}>
               Close
@@ -391,6 +423,7 @@ function Search(props: SearchProps) {
               active={active}
               query={query}
               problem={found.problem}
+              settled={found.settled}
               onTake={take}
               bring={mode === "bring"}
             />
@@ -406,6 +439,35 @@ function toLatex(field: HTMLElement | null) {
   const latex = field?.closest("aside")?.querySelector<HTMLInputElement>('[aria-label^="This "] input')
   latex?.focus()
   latex?.select()
+}
+
+/** Do an act of the text or of the desk, and be where it leads to. */
+function doAct(act: AnyAct, sheet: Sheet, desk: Desk) {
+  if ("run" in act) {
+    act.run(desk)
+    return
+  }
+  if (!perform(act, sheet)) say(`Not possible at the caret: ${act.name}`)
+  else if (!act.everywhere) say(`Done: ${act.name}`)
+  sheet.focus()
+}
+
+/** What is said once it stands on the page. */
+function saidOf(offer: Offer): string {
+  switch (offer.kind) {
+    case "picture":
+      return `Put in: the picture “${offer.item.title}”`
+    case "sign":
+      return `Put in: ${offer.sign.name}`
+    case "block":
+      return `Put in: ${offer.name}`
+    case "commons":
+    case "fetch":
+    case "act":
+      return ""
+    default:
+      return `Linked: ${offer.name}`
+  }
 }
 
 const atEnd = (event: KeyboardEvent) => {

@@ -58,7 +58,7 @@ export function StrayWords({ words, journal, sheet }: Props) {
       >
         Put them below the caret
       </Act>
-      <Act onPress={done}>Let them go</Act>
+      <Act onPress={done}>Discard them</Act>
     </HStack>
   )
 }

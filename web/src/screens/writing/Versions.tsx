@@ -107,14 +107,14 @@ export function Versions({ page, sheet, saver, onClose, onRead }: Props) {
         >
           <Stack gap="2">
             <Words
-              label="Keep the text as it is now"
+              label="Save the text as it is now"
               value={name}
               maxLength={200}
               placeholder="Before the rewrite"
               onWords={(words) => setName(words)}
             />
             <Button type="submit" size="xs" variant="outline" alignSelf="flex-start" disabled={!name.trim()}>
-              Keep under this name
+              Save under this name
             </Button>
           </Stack>
         </chakra.form>
@@ -156,9 +156,7 @@ export function Versions({ page, sheet, saver, onClose, onRead }: Props) {
             <HStack gap="1" mt="1">
               <Act onPress={() => onRead({ id: each.id, name: nameOf(each) })}>Read</Act>
               {editable && (
-                <Act onPress={() => fetched(version(each), `the version of ${moment(each.at)}`)}>
-                  Put back
-                </Act>
+                <Act onPress={() => fetched(version(each), `the version of ${moment(each.at)}`)}>Restore</Act>
               )}
             </HStack>
           </chakra.li>

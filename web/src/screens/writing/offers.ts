@@ -12,9 +12,13 @@ import {
   type Sign,
 } from "../../api/client"
 import { isReference } from "../../document/described"
+import { shownChord } from "../../editor/chords"
 import { BLOCKS, type BlockOffer } from "../../editor/kinds"
+import type { Sheet } from "../../editor/sheet"
 import { useSession } from "../../look/useSession"
 import { kilobytes } from "../../look/words"
+import { ACTS, type AnyAct, keysOf, type OwnKeys } from "./bindings"
+import { possible } from "./performing"
 import { recentLinks } from "./recentLinks"
 
 export type Offer =
@@ -27,7 +31,17 @@ export type Offer =
   | { kind: "address"; href: string; name: string }
   | { kind: "recent"; href: string; name: string }
   | { kind: "sign"; sign: Sign }
+  | ActOffer
   | BlockOffer
+
+export interface ActOffer {
+  kind: "act"
+  act: AnyAct
+  name: string
+  keys: string
+  /** Whether it can be done where the caret is. */
+  possible: boolean
+}
 
 export interface Found {
   pictures: ItemOut[]
@@ -154,6 +168,39 @@ interface Asked {
   here: Heading[]
   tree: Offer[]
   within: { page: PageRef; headings: Heading[] } | null
+  /** What can be done that bears these words. */
+  acts: ActOffer[]
+}
+
+/** How many acts are offered for a few letters that many begin with. */
+const MOST_ACTS = 8
+
+/** The acts in whose names, or in the words beside them, each typed word begins a word. */
+export function doable(query: string, sheet: Sheet, own: OwnKeys = {}): ActOffer[] {
+  const words = query.trim().toLowerCase().split(/\s+/).filter(Boolean)
+  if (!words.length) return []
+  const begins = (text: string) => {
+    const parts = text.toLowerCase().split(/[^\p{L}\p{N}]+/u)
+    return words.every((word) => parts.some((part) => part.startsWith(word)))
+  }
+  const writes = sheet.view.editable
+  const fitting = ACTS.filter(
+    (act) =>
+      act.id !== "shelf" &&
+      (writes || ("run" in act && !act.writes)) &&
+      begins(`${act.name} ${act.also ?? ""}`),
+  )
+  const offered = fitting.map(
+    (act): ActOffer => ({
+      kind: "act",
+      act,
+      name: act.name,
+      keys: shownChord(keysOf(act, own)),
+      possible: "run" in act || possible(act, sheet.state),
+    }),
+  )
+  const rank = ({ act, possible }: ActOffer) => (possible ? 0 : 2) + (begins(act.name) ? 0 : 1)
+  return offered.sort((one, other) => rank(one) - rank(other)).slice(0, MOST_ACTS)
 }
 
 const headingOffer = (page: PageRef | null, { level, text, anchor }: Heading): Offer => ({
@@ -165,7 +212,7 @@ const headingOffer = (page: PageRef | null, { level, text, anchor }: Heading): O
   here: page === null,
 })
 
-export function offersFor({ mode, query, found, here, tree, within }: Asked): Offer[] {
+export function offersFor({ mode, query, found, here, tree, within, acts }: Asked): Offer[] {
   const words = query.trim().toLowerCase()
   if (within) {
     const { page, headings } = within
@@ -213,6 +260,7 @@ export function offersFor({ mode, query, found, here, tree, within }: Asked): Of
     ...addresses,
     ...fetched,
     ...named,
+    ...acts,
     ...pictures,
     ...documents,
     ...pages,

@@ -12,6 +12,8 @@ export interface Checking {
   again(): void
   /** What the page measures, for `useMeasure`. */
   measure(): Measure | null
+  /** The title as search results show it, for `useShownTitle`. */
+  shownTitle(): string
   watch(watcher: () => void): () => void
 }
 
@@ -22,10 +24,11 @@ export interface Checking {
 export function useChecking(sheet: Sheet | null, page: number): Checking {
   const { told, now } = useMemo(() => {
     const watchers = new Set<() => void>()
-    const now = { check: () => {}, measure: null as Measure | null, watchers }
+    const now = { check: () => {}, measure: null as Measure | null, shownTitle: "", watchers }
     const told: Checking = {
       again: () => now.check(),
       measure: () => now.measure,
+      shownTitle: () => now.shownTitle,
       watch: (watcher) => {
         watchers.add(watcher)
         return () => watchers.delete(watcher)
@@ -51,6 +54,7 @@ export function useChecking(sheet: Sheet | null, page: number): Checking {
         const params = { path: { page_id: page } }
         const checked = await ask(client.POST("/api/pages/{page_id}/check", { params, body: textOf(doc) }))
         now.measure = checked.measure
+        now.shownTitle = checked.shown_title
         for (const watcher of now.watchers) watcher()
         if (sheet.state.doc === doc) sheet.dispatch(withFindings(sheet.state, doc, checked.findings))
       } catch {
@@ -81,3 +85,6 @@ export function useChecking(sheet: Sheet | null, page: number): Checking {
 /** What the page measures, null until it was checked. */
 export const useMeasure = (checking: Checking): Measure | null =>
   useSyncExternalStore(checking.watch, checking.measure)
+
+export const useShownTitle = (checking: Checking): string =>
+  useSyncExternalStore(checking.watch, checking.shownTitle)

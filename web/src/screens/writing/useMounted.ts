@@ -2,31 +2,28 @@
  * window as long as they are. */
 import { useEffect, useState } from "react"
 import type { PageOut } from "../../api/client"
-import type { Wishes } from "../../editor/keys"
 import type { Known } from "../../editor/known"
 import { type Beginning, Saver } from "../../editor/saver"
 import { type PageText, toEditor } from "../../editor/schema"
 import { Sheet, type SheetOptions } from "../../editor/sheet"
 import { Together } from "../../editor/together"
 
-type Arriving = Pick<SheetOptions, "onFiles" | "onPaste">
+type Arriving = Pick<SheetOptions, "onFiles" | "onPaste" | "onKey">
 
 export function useMounted(page: PageOut, beginning: Beginning, known: Known) {
   const [sheet, setSheet] = useState<Sheet | null>(null)
   const [saver, setSaver] = useState<Saver | null>(null)
   const [together, setTogether] = useState<Together | null>(null)
 
-  const mount = (frame: HTMLIFrameElement, wishes: Omit<Wishes, "save">, arriving: Arriving) => {
-    let saverNow: Saver | null = null
+  const mount = (frame: HTMLIFrameElement, arriving: Arriving) => {
     const made = new Sheet({
       frame,
       doc: beginning.left?.doc ?? toEditor(page.working_copy as PageText),
       known,
       editable: page.site.may_write,
-      wishes: { ...wishes, save: () => void saverNow?.flush() },
       ...arriving,
     })
-    saverNow = new Saver(page.id, made, known, beginning, page.live ?? null)
+    const saverNow = new Saver(page.id, made, known, beginning, page.live ?? null)
     const others = page.site.may_write ? new Together(page.id, made, saverNow) : null
     // Nothing else on the screen has been gone to meanwhile: work goes on in the text.
     if (page.site.may_write && document.activeElement === document.body) made.focus()
@@ -35,7 +32,7 @@ export function useMounted(page: PageOut, beginning: Beginning, known: Known) {
     setTogether(others)
     return () => {
       others?.destroy()
-      saverNow?.destroy()
+      saverNow.destroy()
       made.destroy()
       setSheet(null)
       setSaver(null)
@@ -44,19 +41,11 @@ export function useMounted(page: PageOut, beginning: Beginning, known: Known) {
   }
 
   useEffect(() => {
-    document.title = `${page.working_copy.title}, Still Page`
-  }, [page])
-  useEffect(() => {
     const warn = (event: BeforeUnloadEvent) => {
       if (saver?.changed) event.preventDefault()
     }
-    const key = (event: KeyboardEvent) => sheet?.key(event)
     window.addEventListener("beforeunload", warn)
-    window.addEventListener("keydown", key)
-    return () => {
-      window.removeEventListener("beforeunload", warn)
-      window.removeEventListener("keydown", key)
-    }
-  }, [saver, sheet])
+    return () => window.removeEventListener("beforeunload", warn)
+  }, [saver])
   return { sheet, saver, together, mount }
 }

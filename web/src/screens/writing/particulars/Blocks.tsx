@@ -180,7 +180,7 @@ export function CallParticulars({ sheet, known, onChoose }: CallProps) {
         </Text>
       )}
       <HStack gap="1">
-        <Act onPress={onChoose}>{href ? "Lead elsewhere" : "Choose where it leads"}</Act>
+        <Act onPress={onChoose}>{href ? "Change the destination" : "Choose the destination"}</Act>
       </HStack>
       <Acts label="Emphasis">
         {[
@@ -288,8 +288,7 @@ export function EquationParticulars({ sheet, node, position, editable }: Equatio
     if (!latex.trim()) return
     const tr = sheet.state.tr.setNodeMarkup(position, null, { latex })
     tr.setSelection(NodeSelection.create(tr.doc, position))
-    if (goesOn) sheet.dispatch(tr)
-    else sheet.step(tr)
+    sheet.step(tr, goesOn)
   }
   return (
     <Section title={display ? "This equation" : "This formula"}>
@@ -315,7 +314,7 @@ export function EquationParticulars({ sheet, node, position, editable }: Equatio
             sheet.focus()
           }}
         >
-          Take it off the page
+          Remove from the page
         </Act>
       </HStack>
     </Section>

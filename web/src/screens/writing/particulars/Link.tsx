@@ -118,8 +118,7 @@ export function LinkParticulars({ sheet, known, link, editable, onChange }: Prop
           help="Shown when somebody points at the link. Many readers never see it."
           onWords={(words, goesOn) => {
             const tr = changeLink(sheet.state, { title: words || null })
-            if (goesOn) sheet.dispatch(tr)
-            else sheet.step(tr)
+            sheet.step(tr, goesOn)
           }}
         />
       )}
@@ -127,14 +126,14 @@ export function LinkParticulars({ sheet, known, link, editable, onChange }: Prop
         {address && /^https?:/.test(address) && (
           <Button asChild size="xs" variant="outline">
             <chakra.a href={address} target="_blank" rel="noreferrer">
-              Try it in a new window
+              Open in a new window
             </chakra.a>
           </Button>
         )}
         {address && <Act onPress={copy}>Copy the address</Act>}
         {editable && (
           <>
-            <Act onPress={onChange}>Lead elsewhere</Act>
+            <Act onPress={onChange}>Change the destination</Act>
             <Act
               onPress={() => {
                 sheet.step(removeLink(sheet.state))

@@ -1,9 +1,12 @@
 import { Button, Field, Heading, HStack, Stack, Text, Textarea } from "@chakra-ui/react"
-import { memo, useState } from "react"
-import { type PageOut, takeFile } from "../../../api/client"
+import { memo, useState, useSyncExternalStore } from "react"
+import type { PageOut } from "../../../api/client"
+import { EXPORTS } from "../../../document/exports"
 import type { Saver } from "../../../editor/saver"
 import type { Sheet } from "../../../editor/sheet"
 import { Act } from "../../../look/Act"
+import type { Desk } from "../desk"
+import { exportPage } from "../exporting"
 import { useOfSheet } from "../useSheetState"
 import { Acts } from "./parts"
 
@@ -12,33 +15,17 @@ interface Props {
   sheet: Sheet | null
   saver: Saver | null
   editable: boolean
-  onKeys(): void
-  onVersions(): void
-  onSource(): void
+  desk: Desk
 }
 
-const FORMATS = [
-  ["docx", "DOCX"],
-  ["odt", "ODT"],
-  ["md", "Markdown"],
-  ["html", "HTML"],
-  ["txt", "Text"],
-] as const
+const never = () => () => {}
 
 /** What the Shelf shows while nothing is selected: the page itself. */
 export const PageParticulars = memo(function PageParticulars(props: Props) {
-  const { page, sheet, saver, editable, onKeys, onVersions, onSource } = props
+  const { page, sheet, saver, editable, desk } = props
   const [problem, setProblem] = useState("")
-  /** What goes out is what is saved; whatever is on the sheet is saved first. */
-  const take = async (ending: string) => {
-    await saver?.flush()
-    const saved = saver?.get().state.kind === "saved"
-    setProblem(saved ? "" : "The text is not saved yet, so it cannot be taken along.")
-    if (!saved) return
-    await takeFile(`/api/pages/${page.id}/export/${ending}`).catch((error: Error) =>
-      setProblem(error.message),
-    )
-  }
+  const live = useSyncExternalStore(saver?.watch ?? never, () => saver?.get().live ?? null)
+  const take = async (ending: string) => setProblem(await exportPage(page.id, saver, ending))
   const kept = page.items.filter(({ kind, restricted }) => kind === "picture" && restricted).length
   const description = useOfSheet(sheet, ({ doc }) => doc.attrs.description as string)
   return (
@@ -63,21 +50,29 @@ export const PageParticulars = memo(function PageParticulars(props: Props) {
           One or two sentences. Search results show them below the title.
         </Field.HelperText>
       </Field.Root>
-      <HStack gap="1">
-        <Button size="xs" variant="outline" onClick={onVersions}>
+      <HStack gap="1" flexWrap="wrap">
+        <Button size="xs" variant="outline" onClick={desk.versions}>
           Versions
         </Button>
-        <Button size="xs" variant="outline" onClick={onKeys}>
-          All keys
-        </Button>
         {editable && (
-          <Button size="xs" variant="outline" onClick={onSource} title="Alt+Shift+E">
+          <Button size="xs" variant="outline" onClick={desk.find}>
+            Find and replace
+          </Button>
+        )}
+        {editable && (
+          <Button size="xs" variant="outline" onClick={desk.source}>
             Source
           </Button>
         )}
+        <Button size="xs" variant="outline" onClick={desk.keys}>
+          Keys
+        </Button>
+        <Button size="xs" variant="outline" onClick={desk.help}>
+          Help
+        </Button>
       </HStack>
-      <Acts label="Take the text along as">
-        {FORMATS.map(([ending, name]) => (
+      <Acts label="Export as">
+        {EXPORTS.map(([ending, name]) => (
           <Act key={ending} onPress={() => void take(ending)}>
             {name}
           </Act>
@@ -92,6 +87,11 @@ export const PageParticulars = memo(function PageParticulars(props: Props) {
       <Text role="alert" fontSize="sm" color="wrong">
         {problem}
       </Text>
+      {live && page.site.may_publish && (
+        <Button size="xs" variant="outline" alignSelf="flex-start" onClick={desk.unpublish}>
+          Unpublish…
+        </Button>
+      )}
     </Stack>
   )
 })

@@ -4,6 +4,7 @@ import { kinds, linkAt } from "../../../editor/commands"
 import type { Known } from "../../../editor/known"
 import type { Saver } from "../../../editor/saver"
 import type { Sheet } from "../../../editor/sheet"
+import type { Desk } from "../desk"
 import { useSheetState } from "../useSheetState"
 import {
   CallParticulars,
@@ -24,15 +25,13 @@ interface Props {
   saver: Saver | null
   known: Known
   editable: boolean
-  onSource(): void
+  desk: Desk
   onLink(): void
-  onKeys(): void
-  onVersions(): void
 }
 
 /** The particulars of what is at the caret, the nearest first; the page itself stands last. */
 export function Particulars(props: Props) {
-  const { page, sheet, saver, known, editable, onLink, onKeys, onVersions, onSource } = props
+  const { page, sheet, saver, known, editable, onLink, desk } = props
   const { selection } = useSheetState(sheet)
   const node = selection instanceof NodeSelection ? selection.node : null
   const equation = node && (node.type === kinds.equation || node.type === kinds.formula)
@@ -70,17 +69,7 @@ export function Particulars(props: Props) {
       {editable && <TableParticulars sheet={sheet} />}
       {editable && <HolderParticulars sheet={sheet} />}
       {!node && <ParagraphSetting sheet={sheet} palette={palette} editable={editable} />}
-      {!node && (
-        <PageParticulars
-          page={page}
-          sheet={sheet}
-          saver={saver}
-          editable={editable}
-          onSource={onSource}
-          onKeys={onKeys}
-          onVersions={onVersions}
-        />
-      )}
+      {!node && <PageParticulars page={page} sheet={sheet} saver={saver} editable={editable} desk={desk} />}
     </>
   )
 }

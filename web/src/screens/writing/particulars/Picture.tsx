@@ -55,7 +55,7 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
       const params = { path: { item_id: item.id } }
       known.add([await ask(client.PATCH("/api/items/{item_id}", { params, body }))])
       set(here)
-      setTold("Kept in the media library.")
+      setTold("Saved in the media library: every page that uses the picture has it.")
     } catch (error) {
       setTold((error as Error).message)
     }
@@ -111,7 +111,9 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
           alignSelf="flex-start"
           onClick={() => keepForAll({ alt }, { alt: null })}
         >
-          Keep these words in the library too
+          {item?.alt
+            ? "Save these words in the library too"
+            : "The library has none: save these words there too"}
         </Button>
       )}
       <chakra.label display="flex" gap="2" alignItems="baseline" fontSize="sm">
@@ -136,7 +138,7 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
       />
       {item && editable && <StandingOf item={item} attrs={node.attrs as PictureAttrs} set={set} of={room} />}
       {item && editable && !isDrawn(item) && (
-        <Folded label="Cut, turn, straighten" open={edited}>
+        <Folded label="Crop, turn, straighten" open={edited}>
           <Cutting
             item={item}
             edits={edits}
@@ -152,7 +154,7 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
                   keepForAll({ edits: { ...NO_EDITS, ...item.edits, ...defined(edits) } }, { ...NO_EDITS })
                 }
               >
-                Have it so wherever the picture is used
+                Use this crop wherever the picture is used
               </Button>
             )}
           </Cutting>
@@ -168,7 +170,7 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
             sheet.focus()
           }}
         >
-          Take it off the page
+          Remove from the page
         </Button>
       )}
       <Uses item={node.attrs.item} here={page} />
@@ -190,9 +192,9 @@ function altHelp(item: ItemOut | undefined, own: boolean): string {
 
 const PLACES = [
   ["in the text", null],
-  ["at the start", "start"],
+  ["left", "start"],
   ["centre", "centre"],
-  ["at the end", "end"],
+  ["right", "end"],
   ["wide", "wide"],
 ] as const
 const SPACES = [
@@ -210,7 +212,6 @@ const SHARES = [
   ["a quarter", 25],
   ["a third", 33.333],
   ["half", 50],
-  ["all", 100],
 ] as const
 
 const [LEAST, MOST] = rangeOf("picture", "width")
@@ -220,6 +221,7 @@ function StandingOf({ item, attrs, set, of }: { item: ItemOut; attrs: PictureAtt
   const { natural, room, most } = widths(item, attrs, of)
   const { width, height } = shown(item, attrs, of)
   const [typed, setTyped] = useState<string | null>(null)
+  const [share, setShare] = useState<string | null>(null)
   const [limited, setLimited] = useState("")
   const last = lastStanding()
   const given = attrs as unknown as Standing
@@ -251,12 +253,12 @@ function StandingOf({ item, attrs, set, of }: { item: ItemOut; attrs: PictureAtt
       )}
       <Acts label={`Size: ${width} × ${height} px`}>
         <Act pressed={attrs.width === null} onPress={() => set({ width: null })}>
-          as wide as it goes
+          {natural[0] > most ? "full width" : "original size"}
         </Act>
         {SHARES.map(([name, percent]) => (
           <Act
             key={name}
-            title={`${Math.round(percent)} percent of the column`}
+            title={`${name} of the column`}
             pressed={attrs.width === Math.min(most, Math.round((column * percent) / 100))}
             onPress={() => to((column * percent) / 100)}
           >
@@ -284,32 +286,35 @@ function StandingOf({ item, attrs, set, of }: { item: ItemOut; attrs: PictureAtt
           />
         </Field.Root>
         <Field.Root w="7rem">
-          <Field.Label>Percent</Field.Label>
+          <Field.Label>% of the original</Field.Label>
           <Input
             size="sm"
             type="number"
             min={2}
             max={100}
-            value={Math.round((width / column) * 100)}
+            value={share ?? Math.round((width / natural[0]) * 100)}
             bg="paper"
             borderColor="edge"
-            onChange={(event) =>
-              Number(event.target.value) > 1 && to((column * Number(event.target.value)) / 100, true)
-            }
+            onChange={(event) => {
+              setShare(event.target.value)
+              const value = Number(event.target.value)
+              if (value > 1) to((natural[0] * value) / 100, true)
+            }}
+            onBlur={() => setShare(null)}
           />
         </Field.Root>
       </HStack>
       <Text role="status" fontSize="xs" color="waits" display={limited ? "block" : "none"}>
         {limited}
       </Text>
-      <Acts label="Where it stands">
+      <Acts label="Position">
         {PLACES.map(([name, place]) => (
           <Act key={name} pressed={attrs.place === place} onPress={() => set({ place })}>
             {name}
           </Act>
         ))}
       </Acts>
-      <Acts label="Space round it">
+      <Acts label="Space around">
         {SPACES.map(([name, space]) => (
           <Act key={name} pressed={given.space === space} onPress={() => set({ space })}>
             {name}
@@ -329,7 +334,7 @@ function StandingOf({ item, attrs, set, of }: { item: ItemOut; attrs: PictureAtt
 
 function said({ width, place, space, border }: Standing): string {
   const parts = [
-    width === null ? "as wide as it goes" : `${width} px`,
+    width === null ? "full width" : `${width} px`,
     PLACES.find(([, each]) => each === place)?.[0] ?? "",
     space === null ? "" : `space: ${SPACES.find(([, each]) => each === space)?.[0]}`,
     border === null ? "" : BORDERS.find(([, each]) => each === border)?.[0],

@@ -4,7 +4,7 @@ import { memo, useEffect } from "react"
 import type { PageOut } from "../../../api/client"
 import { markKinds } from "../../../editor/commands"
 import {
-  type Align,
+  ALIGNS,
   groundAt,
   markValue,
   setAlign,
@@ -26,12 +26,6 @@ interface Props {
   editable: boolean
 }
 
-const ALIGNS: [Align, string][] = [
-  [null, "Start"],
-  ["centre", "Centre"],
-  ["end", "End"],
-]
-
 /** “small-print” is shown as “Small print”. */
 const shown = (name: string) => name.charAt(0).toUpperCase() + name.slice(1).replaceAll("-", " ")
 
@@ -43,7 +37,7 @@ export const ParagraphSetting = memo(function ParagraphSetting({ sheet, palette,
   const unknown = style && !palette.styles.includes(style) ? [style] : []
   return (
     <Section title="This paragraph">
-      <Acts label="Stands at the">
+      <Acts label="Align">
         {ALIGNS.map(([value, name]) => (
           <Act
             key={name}
@@ -112,8 +106,7 @@ export const WordSetting = memo(function WordSetting({ sheet, palette, editable 
 
   const say = (name: keyof typeof VALUED, attrs: Record<string, string> | null, goesOn = false) => {
     const tr = setMark(sheet.state, VALUED[name], attrs)
-    if (goesOn) sheet.dispatch(tr)
-    else sheet.step(tr)
+    sheet.step(tr, goesOn)
   }
   const offered = palette.tones.filter((each) => each.ratios[ground] !== undefined)
   const options: [string, string][] = [["", "That of the page"], ...languages]

@@ -136,10 +136,10 @@ export default function Source({ sheet, known, onBack }: Props) {
             : "The source of this page. It takes hold when you put it on the page."}
         </Text>
         <Button size="xs" onClick={() => void apply()} disabled={!notes} title="Ctrl+Enter">
-          Put it on the page
+          Apply to the page
         </Button>
         <Button size="xs" variant="outline" onClick={leaving ? onBack : leave}>
-          {leaving ? "Drop what I changed" : "Back to the sheet"}
+          {leaving ? "Discard my changes" : "Back to the sheet"}
         </Button>
       </HStack>
       <Box ref={place} flex="1" minH="0" overflow="hidden" />

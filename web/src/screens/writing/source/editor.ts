@@ -3,6 +3,7 @@ import { defaultKeymap, history, historyKeymap } from "@codemirror/commands"
 import { html } from "@codemirror/lang-html"
 import { bracketMatching, HighlightStyle, syntaxHighlighting } from "@codemirror/language"
 import { type Diagnostic, setDiagnostics } from "@codemirror/lint"
+import { highlightSelectionMatches, search, searchKeymap } from "@codemirror/search"
 import { EditorState, Prec } from "@codemirror/state"
 import {
   drawSelection,
@@ -28,6 +29,17 @@ const theme = EditorView.theme({
     backgroundColor: colour("lit"),
   },
   "&.cm-focused .cm-matchingBracket": { backgroundColor: colour("lit"), color: "inherit" },
+  ".cm-panels": { backgroundColor: colour("paper"), color: colour("ink") },
+  ".cm-panels-top": { borderBottom: `1px solid ${colour("line")}` },
+  ".cm-textfield, .cm-button": {
+    backgroundColor: colour("ground"),
+    backgroundImage: "none",
+    color: colour("ink"),
+    border: `1px solid ${colour("edge")}`,
+    minHeight: "24px",
+  },
+  ".cm-searchMatch": { backgroundColor: "transparent", outline: `2px solid ${colour("waits")}` },
+  ".cm-searchMatch-selected": { backgroundColor: colour("lit") },
   ".cm-tooltip": {
     backgroundColor: colour("paper"),
     color: colour("ink"),
@@ -78,7 +90,9 @@ export function makeEditor({ parent, text, caret, onChange, onApply }: Options):
       EditorView.updateListener.of((update) => update.docChanged && onChange()),
       // Tab leaves the field, as everywhere.
       Prec.high(keymap.of([{ key: "Mod-Enter", run }])),
-      keymap.of([...defaultKeymap, ...historyKeymap]),
+      search({ top: true }),
+      highlightSelectionMatches(),
+      keymap.of([...searchKeymap, ...defaultKeymap, ...historyKeymap]),
     ],
   })
   const view = new EditorView({ state, parent })

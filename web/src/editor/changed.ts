@@ -1,0 +1,36 @@
+/** What a change did, in a few words, for who does not see it. */
+import type { Node } from "prosemirror-model"
+
+const LONGEST = 60
+
+const shortened = (words: string) => (words.length > LONGEST ? `${words.slice(0, LONGEST - 1)}…` : words)
+
+/** What stands between two places: its words, or what kind of thing it is. */
+function between(doc: Node, from: number, to: number): string {
+  const words = doc.textBetween(from, to, " ", " ").trim()
+  if (words) return `“${shortened(words)}”`
+  let kind = ""
+  doc.nodesBetween(from, to, (node, position) => {
+    if (!kind && position >= from && !node.isText && position + node.nodeSize <= to) kind = node.type.name
+    return !kind
+  })
+  return kind && `the ${kind.replaceAll("_", " ")}`
+}
+
+/** “… is back”, “… is gone”, “… stands for …”, or that something is set as it was. */
+export function whatChanged(before: Node, after: Node): string {
+  const start = before.content.findDiffStart(after.content)
+  const end = before.content.findDiffEnd(after.content)
+  for (const fact of ["title", "description"])
+    if (before.attrs[fact] !== after.attrs[fact])
+      return `the ${fact} is “${shortened(String(after.attrs[fact] ?? ""))}”`
+  if (start === null || !end) return "nothing changed"
+  // What is alike at both ends may overlap where words repeat.
+  const overlap = Math.max(0, start - Math.min(end.a, end.b))
+  const was = between(before, start, end.a + overlap)
+  const now = between(after, start, end.b + overlap)
+  if (was === now) return was ? `${was} is set as it was` : "it is set as it was"
+  if (!was) return `${now} is back`
+  if (!now) return `${was} is gone`
+  return `${now} stands for ${was}`
+}

@@ -1,0 +1,79 @@
+/** The help: beside the sheet, in the Shelf, and as a screen of its own. */
+import { Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+import { useEffect } from "react"
+import { Act } from "../../look/Act"
+import { To, Top } from "../../look/Top"
+import { HELP } from "./helpWords"
+
+export function FirstSteps({ onClose, onKeys }: { onClose(): void; onKeys(): void }) {
+  return (
+    <Stack as="section" aria-label="Help" gap="3" pt="1">
+      <HStack justifyContent="space-between">
+        <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
+          Help
+        </Heading>
+        <Button size="xs" variant="ghost" onClick={onClose}>
+          Close
+        </Button>
+      </HStack>
+      <HStack gap="1">
+        <Act onPress={onKeys}>Keys</Act>
+      </HStack>
+      <Parts level="h3" />
+    </Stack>
+  )
+}
+
+function Parts({ level }: { level: "h2" | "h3" }) {
+  return (
+    <Stack gap="4" fontSize={level === "h3" ? "sm" : "md"}>
+      {HELP.map(({ title, steps, things }) => (
+        <chakra.section key={title} aria-label={title}>
+          <Heading as={level} size={level === "h3" ? "sm" : "lg"} fontWeight="600" fontFamily="body" mb="1">
+            {title}
+          </Heading>
+          {steps && (
+            <chakra.ol ps="5">
+              {steps.map((step) => (
+                <chakra.li key={step} py="1">
+                  {step}
+                </chakra.li>
+              ))}
+            </chakra.ol>
+          )}
+          {things && (
+            <chakra.dl>
+              {things.map(([name, means]) => (
+                <chakra.div key={name} py="1" borderTopWidth="1px" borderColor="line">
+                  <chakra.dt fontWeight="600">{name}</chakra.dt>
+                  <chakra.dd>{means}</chakra.dd>
+                </chakra.div>
+              ))}
+            </chakra.dl>
+          )}
+        </chakra.section>
+      ))}
+    </Stack>
+  )
+}
+
+export function Help() {
+  useEffect(() => {
+    document.title = "Help, Still Page"
+  }, [])
+  return (
+    <>
+      <Top />
+      <chakra.main id="main" maxW="44rem" mx="auto" px={{ base: "4", md: "8" }} py="8">
+        <Heading as="h1" size="3xl" fontWeight="450" lineHeight="1.2" mb="4">
+          Help
+        </Heading>
+        <Text mb="6">
+          The same stands beside the sheet while you write, under “Help”. What the page check looks at has{" "}
+          <To to="/help/checks">pages of its own</To>.
+        </Text>
+        <Parts level="h2" />
+      </chakra.main>
+    </>
+  )
+}

@@ -1,0 +1,169 @@
+/** Find and replace, in a line above the foot: what is found is marked on the sheet, which stays in view. */
+import { Button, chakra, Field, HStack, Input, Text } from "@chakra-ui/react"
+import { type KeyboardEvent, useEffect, useMemo, useState } from "react"
+import { type Hit, hitsIn, replaced, shown, type Wanted, withFound } from "../../editor/searching"
+import type { Sheet } from "../../editor/sheet"
+import { Act } from "../../look/Act"
+import { counted } from "../../look/words"
+import { useOfSheet } from "./useSheetState"
+
+const WHERE: Record<NonNullable<Hit["attribute"]>, string> = {
+  alt: "in an alt text",
+  caption: "in a caption",
+  href: "in an address",
+  latex: "in an equation",
+  title: "in the title",
+  description: "in the description",
+}
+
+const docOf = ({ doc }: Sheet["state"]) => doc
+
+/** The words that are selected, if they are a few on one line. */
+function selected({ state }: Sheet): string {
+  const { from, to, $from, $to } = state.selection
+  return $from.sameParent($to) && to - from < 80 ? state.doc.textBetween(from, to) : ""
+}
+
+export function FindLine({ sheet, onDone }: { sheet: Sheet; onDone(): void }) {
+  const [wanted, setWanted] = useState<Wanted>(() => ({
+    words: selected(sheet),
+    matchCase: false,
+    wholeWords: false,
+  }))
+  const [instead, setInstead] = useState("")
+  const [at, setAt] = useState(0)
+  const [told, setTold] = useState("")
+  const doc = useOfSheet(sheet, docOf)
+  const hits = useMemo(() => hitsIn(doc, wanted), [doc, wanted])
+  const now = Math.min(at, Math.max(0, hits.length - 1))
+  const editable = sheet.view.editable
+
+  useEffect(() => sheet.dispatch(withFound(sheet.state, hits, now)), [sheet, hits, now])
+  useEffect(
+    () => () => {
+      if (!sheet.view.isDestroyed) sheet.dispatch(withFound(sheet.state, [], 0))
+    },
+    [sheet],
+  )
+
+  const go = (index: number) => {
+    const hit = hits[index]
+    if (!hit) return
+    setAt(index)
+    setTold("")
+    sheet.dispatch(shown(sheet.state, hit))
+  }
+  const step = (by: 1 | -1) => go((now + by + hits.length) % hits.length)
+  const look = (part: Partial<Wanted>) => {
+    setWanted({ ...wanted, ...part })
+    setAt(0)
+    setTold("")
+  }
+  const replace = (these: readonly Hit[]) => {
+    const { tr, left } = replaced(sheet.state, these, instead)
+    const done = these.length - left
+    sheet.step(tr.docChanged ? tr.scrollIntoView() : null)
+    const over = left ? ` ${counted(left, "address")} would lead nowhere and stayed.` : ""
+    setTold(
+      `${counted(done, "place")} replaced. Undo takes ${done === 1 ? "it" : "them"} back at once.${over}`,
+    )
+  }
+  const key = (event: KeyboardEvent) => {
+    if (event.key !== "Enter") return
+    event.preventDefault()
+    if (hits.length) step(event.shiftKey ? -1 : 1)
+  }
+  const where = hits[now]?.attribute
+  const says = !wanted.words
+    ? ""
+    : hits.length
+      ? `${now + 1} of ${hits.length}${where ? `, ${WHERE[where]}` : ""}`
+      : "Not on this page"
+
+  return (
+    <HStack
+      as="search"
+      aria-label="Find and replace"
+      gap="2"
+      flexWrap="wrap"
+      alignItems="flex-end"
+      px={{ base: "2", lg: "4" }}
+      py="1.5"
+      bg="paper"
+      borderTopWidth="1px"
+      borderColor="line"
+      fontSize="sm"
+      onKeyDown={(event) => event.key === "Escape" && onDone()}
+    >
+      <Field.Root w="auto" flex="1 1 9rem">
+        <Field.Label>Find on this page</Field.Label>
+        <Input
+          size="sm"
+          autoFocus
+          value={wanted.words}
+          bg="paper"
+          borderColor="edge"
+          onFocus={(event) => event.target.select()}
+          onChange={(event) => look({ words: event.target.value })}
+          onKeyDown={key}
+        />
+      </Field.Root>
+      <HStack gap="1">
+        <Act disabled={!hits.length} onPress={() => step(-1)} title="Shift+Enter">
+          Before
+        </Act>
+        <Act disabled={!hits.length} onPress={() => step(1)} title="Enter">
+          Next
+        </Act>
+      </HStack>
+      <HStack gap="3" py="1">
+        <Tick label="Match case" checked={wanted.matchCase} onTick={(matchCase) => look({ matchCase })} />
+        <Tick label="Whole words" checked={wanted.wholeWords} onTick={(wholeWords) => look({ wholeWords })} />
+      </HStack>
+      {editable && (
+        <>
+          <Field.Root w="auto" flex="1 1 9rem">
+            <Field.Label>Replace with</Field.Label>
+            <Input
+              size="sm"
+              value={instead}
+              bg="paper"
+              borderColor="edge"
+              onChange={(event) => setInstead(event.target.value)}
+              onKeyDown={key}
+            />
+          </Field.Root>
+          <HStack gap="1">
+            <Act disabled={!hits.length} onPress={() => replace(hits.slice(now, now + 1))}>
+              Replace
+            </Act>
+            <Act disabled={!hits.length} onPress={() => replace(hits)}>
+              Replace all
+            </Act>
+          </HStack>
+        </>
+      )}
+      <Text role="status" flex="1 1 8rem" color={hits.length || !wanted.words ? "quiet" : "waits"}>
+        {[says, told].filter(Boolean).join(". ")}
+      </Text>
+      <Button size="xs" variant="ghost" onClick={onDone}>
+        Close
+      </Button>
+    </HStack>
+  )
+}
+
+interface TickProps {
+  label: string
+  checked: boolean
+  onTick(checked: boolean): void
+}
+
+function Tick({ label, checked, onTick }: TickProps) {
+  return (
+    <chakra.label display="flex" gap="1.5" alignItems="center" whiteSpace="nowrap" minH="6">
+      <input type="checkbox" checked={checked} onChange={(event) => onTick(event.target.checked)} />
+      {label}
+    </chakra.label>
+  )
+}

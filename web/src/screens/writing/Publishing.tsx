@@ -1,0 +1,227 @@
+/** Before a page goes live, or down: what will happen, what remains to be looked at, and how it will be found. */
+import { Box, Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+import { useQueryClient } from "@tanstack/react-query"
+import type { EditorState } from "prosemirror-state"
+import { useState } from "react"
+import { after, forget } from "../../api/answers"
+import { ask, client, type PageOut } from "../../api/client"
+import { findingsOf, openFindings } from "../../editor/findings"
+import type { Saver } from "../../editor/saver"
+import type { Sheet } from "../../editor/sheet"
+import { say } from "../../look/heard"
+import { counted } from "../../look/words"
+import { SeverityLine } from "./Notes"
+import { type Checking, useShownTitle } from "./useChecking"
+import { useOfSheet } from "./useSheetState"
+
+interface Props {
+  what: "publish" | "unpublish"
+  page: PageOut
+  sheet: Sheet | null
+  saver: Saver
+  checking: Checking
+  /** Whether two wordings wait for somebody to choose. */
+  unsettled: boolean
+  onNotes(): void
+  onDone(): void
+}
+
+const UNSETTLED = "two people changed the same words. Choose between the two wordings first."
+
+function remaining(state: EditorState) {
+  return {
+    notes: openFindings(state).map(({ finding }) => finding),
+    allowed: findingsOf(state).flatMap(({ finding }) => (finding.allowed ? [finding.allowed] : [])),
+    title: String(state.doc.attrs.title),
+    description: String(state.doc.attrs.description),
+  }
+}
+
+/** Stands above the foot, not over the sheet. */
+export function Publishing(props: Props) {
+  const { what, page } = props
+  return (
+    <Box
+      role="group"
+      aria-label={what === "publish" ? "Publish" : "Unpublish"}
+      maxH="60dvh"
+      overflowY="auto"
+      pb="2"
+      mb="1.5"
+      borderBottomWidth="1px"
+      borderColor="line"
+      onKeyDown={(event) => event.key === "Escape" && props.onDone()}
+    >
+      {page.site.may_publish ? <Asking {...props} /> : <NotYours {...props} />}
+    </Box>
+  )
+}
+
+/** Who may publish, where one may not. */
+function NotYours({ page, onDone }: Props) {
+  const { publishers } = page
+  const names = publishers.length > 5 ? [...publishers.slice(0, 5), "others"] : publishers
+  return (
+    <HStack gap="3" flexWrap="wrap">
+      <Text flex="1 1 20rem">
+        {names.length
+          ? `On ${page.site.name}, pages are published by ${listed(names)}. Your text is saved; tell one of them that it is ready.`
+          : `On ${page.site.name}, nobody has the role to publish pages yet. Ask an administrator.`}
+      </Text>
+      <Button size="sm" variant="outline" autoFocus onClick={onDone}>
+        Close
+      </Button>
+    </HStack>
+  )
+}
+
+const listed = (names: readonly string[]) =>
+  names.length > 1 ? `${names.slice(0, -1).join(", ")} or ${names.at(-1)}` : (names[0] ?? "")
+
+function Asking({ what, page, sheet, saver, checking, unsettled, onNotes, onDone }: Props) {
+  const [problem, setProblem] = useState("")
+  const [busy, setBusy] = useState(false)
+  const queries = useQueryClient()
+  const { notes, allowed, title, description } = useOfSheet(sheet, remaining)
+  const whole = useShownTitle(checking) || title
+  const params = { path: { page_id: page.id } }
+  const blocks = notes.find(({ severity }) => severity === "blocks")?.sentence
+  const blocked = unsettled ? UNSETTLED : blocks
+
+  const act = async () => {
+    setBusy(true)
+    setProblem("")
+    try {
+      if (what === "publish") {
+        await saver.flush()
+        const { state, revision } = saver.get()
+        if (state.kind !== "saved") throw new Error("The text is not saved yet, so it cannot be published.")
+        saver.setLive(await ask(client.POST("/api/pages/{page_id}/publish", { params, body: { revision } })))
+        say(`Published at ${page.address}`)
+      } else {
+        await ask(client.DELETE("/api/pages/{page_id}/publish", { params }))
+        saver.setLive(null)
+        say("Unpublished")
+      }
+      void forget(queries, after.pages(page.site.id))
+      onDone()
+    } catch (error) {
+      setProblem((error as Error).message)
+      setBusy(false)
+    }
+  }
+  const toMend = notes.filter(({ severity }) => severity !== "look").length
+  const toLookAt = notes.length - toMend
+  const still = [
+    toMend && `${counted(toMend, "thing")} still to mend`,
+    toLookAt && `${toMend ? toLookAt : counted(toLookAt, "thing")} to look at`,
+  ].filter(Boolean)
+  const sentence =
+    what === "unpublish"
+      ? `Readers will no longer find this page at ${page.address}. Its text stays here.`
+      : blocked
+        ? `It cannot be published yet: ${blocked}`
+        : `Readers will see this text at ${page.address}.${still.length ? ` There ${toMend + toLookAt === 1 ? "is" : "are"} ${still.join(" and ")}.` : ""}`
+  return (
+    <Stack gap="3">
+      <HStack gap="3" flexWrap="wrap" position="sticky" top="0" bg="paper" py="1">
+        <Text flex="1 1 18rem" wordBreak="break-word">
+          {sentence}
+          <chakra.span role="alert" display="block" color="wrong">
+            {problem}
+          </chakra.span>
+        </Text>
+        <Button
+          size="sm"
+          onClick={act}
+          loading={busy}
+          disabled={what === "publish" && Boolean(blocked)}
+          autoFocus={!blocked}
+        >
+          {what === "publish" ? "Publish now" : "Unpublish now"}
+        </Button>
+        <Button size="sm" variant="outline" onClick={onDone} autoFocus={Boolean(blocked)}>
+          Not yet
+        </Button>
+      </HStack>
+      {what === "publish" && (
+        <HStack gap="6" alignItems="flex-start" flexWrap="wrap">
+          {notes.length + allowed.length > 0 && (
+            <Stack as="section" aria-label="What remains" gap="1" flex="1 1 18rem" minW="0">
+              <Heading as="h2" size="sm" fontFamily="body">
+                What remains
+              </Heading>
+              <chakra.ul listStyleType="none">
+                {notes.map(({ key, severity, sentence: says }) => (
+                  <chakra.li key={key} py="1" borderTopWidth="1px" borderColor="line">
+                    <SeverityLine severity={severity} />
+                    {says}
+                  </chakra.li>
+                ))}
+                {allowed.map((each) => (
+                  <chakra.li key={each.id} py="1" color="quiet" borderTopWidth="1px" borderColor="line">
+                    Held to be right: {each.sentence} {each.by}: “{each.reason}”
+                  </chakra.li>
+                ))}
+              </chakra.ul>
+              {notes.length > 0 && (
+                <Button size="xs" variant="outline" alignSelf="flex-start" onClick={onNotes}>
+                  To the Notes
+                </Button>
+              )}
+            </Stack>
+          )}
+          <Found page={page} title={title} whole={whole} description={description} />
+        </HStack>
+      )}
+    </Stack>
+  )
+}
+
+interface FoundProps {
+  page: PageOut
+  title: string
+  /** As it stands in the head of the page. */
+  whole: string
+  description: string
+}
+
+/** In pixels: the room that search results give a title, as common practice has it. */
+const RESULT = 600
+
+/** How it will stand in a search result, and as a card where its address is shared. */
+function Found({ page, title, whole, description }: FoundProps) {
+  const says = description || "No description yet: search engines take words from the text."
+  return (
+    <Stack as="section" aria-label="How it will be found" gap="2" flex="1 1 18rem" minW="0">
+      <Heading as="h2" size="sm" fontFamily="body">
+        As a search result
+      </Heading>
+      <Box fontFamily="Arial, 'Liberation Sans', sans-serif" maxW={RESULT} lineHeight="1.4">
+        <Text fontSize="12px" color="quiet" truncate>
+          {page.address}
+        </Text>
+        <Text fontSize="20px" truncate title={whole}>
+          {whole}
+        </Text>
+        <Text fontSize="14px" lineClamp="2" color={description ? "ink" : "waits"}>
+          {says}
+        </Text>
+      </Box>
+      <Heading as="h2" size="sm" fontFamily="body">
+        As a card, where somebody shares its address
+      </Heading>
+      <Box borderWidth="1px" borderColor="edge" p="2" maxW="28rem">
+        <Text fontSize="xs" color="quiet">
+          {new URL(page.address).host}
+        </Text>
+        <Text fontWeight="600" lineClamp="2">
+          {title}
+        </Text>
+        <Text fontSize="sm" lineClamp="2" color={description ? "ink" : "waits"}>
+          {description || "No description yet: the card will show the title alone."}
+        </Text>
+      </Box>
+    </Stack>
+  )
+}

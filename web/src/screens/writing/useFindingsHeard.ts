@@ -1,0 +1,36 @@
+import { useEffect } from "react"
+import { openFindings } from "../../editor/findings"
+import type { Sheet } from "../../editor/sheet"
+import { say } from "../../look/heard"
+
+/** In milliseconds: how long nothing is written before it is said what the page check finds now. */
+const CALM = 1500
+
+/** Says which notes came and how many are left, once whoever writes makes a pause; never between two keys. */
+export function useFindingsHeard(sheet: Sheet | null) {
+  useEffect(() => {
+    if (!sheet) return
+    /** Sentences of the notes that were known when it was last said; null until the first check is over. */
+    let known: Set<string> | null = null
+    let timer: number | undefined
+    const tell = () => {
+      const now = openFindings(sheet.state).map(({ finding }) => finding.sentence)
+      const come = known ? now.filter((each) => !known?.has(each)) : []
+      const gone = known ? [...known].filter((each) => !now.includes(each)).length : 0
+      known = new Set(now)
+      const left = now.length === 0 ? "Nothing to mend" : now.length === 1 ? "1 note" : `${now.length} notes`
+      if (come.length === 1) say(`New note: ${come[0]} ${left}.`)
+      else if (come.length) say(`${come.length} new notes. ${left}.`)
+      else if (gone) say(`${left}${now.length ? " left" : ""}.`)
+    }
+    const later = () => {
+      window.clearTimeout(timer)
+      timer = window.setTimeout(tell, CALM)
+    }
+    const stop = sheet.watch(later)
+    return () => {
+      stop()
+      window.clearTimeout(timer)
+    }
+  }, [sheet])
+}
