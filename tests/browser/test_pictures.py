@@ -1,5 +1,7 @@
 """Pictures on the page: brought in, sized, placed, cut; the same on the sheet and for readers."""
 
+import re
+
 from django.core.files.uploadedfile import SimpleUploadedFile
 from playwright.sync_api import expect
 
@@ -129,10 +131,12 @@ class Cutting(PictureTest):
             page.get_by_role("button", name="square").click()
             image = sheet.locator("figure img")
             expect(image).to_have_attribute("height", "720")
-            page.get_by_role("button", name="The focal point").focus()
+            page.get_by_role("slider", name="The focal point").focus()
             for _ in range(12):
                 page.keyboard.press("ArrowLeft")
-            expect(page.get_by_role("button", name="The focal point, 26 percent across")).to_be_focused()
+            point = page.get_by_role("slider", name="The focal point")
+            expect(point).to_be_focused()
+            expect(point).to_have_attribute("aria-valuetext", re.compile("^26 percent across"))
             self.axe(page, "cutting a picture")
             self.assertEqual((self.attrs(page)["ratio"], self.attrs(page)["focus"]), ("1:1", "2600,5000"))
             shown = image.get_attribute("src")
@@ -152,7 +156,7 @@ class Cutting(PictureTest):
             sheet = self.opened(page, paragraph("x"), picture(self.bridge.pk))
             page.get_by_role("button", name="Crop, turn, straighten").click()
             page.get_by_role("button", name="free", exact=True).click()
-            frame = page.get_by_role("button", name="The frame,")
+            frame = page.get_by_role("slider", name="The frame")
             frame.focus()
             page.keyboard.press("ArrowLeft")
             page.keyboard.press("Shift+ArrowUp")

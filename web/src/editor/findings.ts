@@ -22,6 +22,12 @@ interface Checked {
 }
 
 const key = new PluginKey<Checked>("findings")
+export const SEVERITY_WORDS: Record<Finding["severity"], string> = {
+  blocks: "Blocks publishing",
+  mend: "To mend",
+  look: "To look at",
+}
+
 const GONE = "findings that a repair has mended"
 
 function place(doc: Node, found: readonly Finding[]): Placed[] {
@@ -64,11 +70,13 @@ export const findingsPlugin = new Plugin<Checked>({
       if (!checked) return null
       const marks = checked.placed.flatMap(({ finding, from, to }, index) => {
         if (from < 0 || finding.allowed) return []
+        // Whoever hears the page hears what is found there, at its place.
+        const said = { "aria-description": `${SEVERITY_WORDS[finding.severity]}: ${finding.sentence}` }
         const kind = finding.severity === "look" ? " is-to-look-at" : ""
         const shown = index === checked.shown ? " is-shown-finding" : ""
         return finding.span
-          ? [Decoration.inline(from, to, { class: `has-finding${kind}${shown}` })]
-          : [Decoration.node(from, to, { class: `has-finding-block${kind}${shown}` })]
+          ? [Decoration.inline(from, to, { class: `has-finding${kind}${shown}`, ...said })]
+          : [Decoration.node(from, to, { class: `has-finding-block${kind}${shown}`, ...said })]
       })
       return DecorationSet.create(state.doc, marks)
     },

@@ -21,6 +21,7 @@ import { findingsOf, findingsPlugin, openFindings, sinceCheck, without, withShow
 import { heardPlugin, withHeard } from "./heard"
 import { keyPlugins } from "./keys"
 import { viewsOf } from "./kinds"
+import { scopesPlugin } from "./kinds/scopes"
 import type { Known } from "./known"
 import type { Place } from "./landing"
 import { applyChanges } from "./placement"
@@ -37,6 +38,8 @@ export interface SheetOptions {
   editable: boolean
   /** A key was pressed on the sheet; returns whether it meant something, in which case nothing more is done. */
   onKey(event: KeyboardEvent, sheet: Sheet): boolean
+  /** The particulars of what is selected are gone to. */
+  onParticulars(): void
   /** Files dropped or pasted onto the sheet. */
   onFiles(files: File[], sheet: Sheet): void
   /** A text was pasted. `plain`: only its words are wanted. */
@@ -99,7 +102,8 @@ export class Sheet {
     const text = page?.querySelector<HTMLElement>(".regions")
     const title = page?.querySelector<HTMLElement>(".title")
     if (!page || !text || !title) throw new Error("The sheet is not a page.")
-    this.title = title
+    this.title = page.createElement("span")
+    title.replaceChildren(this.title)
     this.view = new EditorView(
       { mount: text },
       {
@@ -116,7 +120,7 @@ export class Sheet {
           paste: (_view, event) => this.paste(event),
           drop: (view, event) => view.dragging === null && this.dropped(event),
         },
-        handleKeyDown: (_view, event) => options.onKey(event, this),
+        handleKeyDown: (_view, event) => this.leavesByTab(event) || options.onKey(event, this),
         clipboardSerializer,
       },
     )
@@ -137,6 +141,15 @@ export class Sheet {
       if (!text.contains(link)) link.tabIndex = -1
   }
 
+  /** Tab goes from what is selected as a whole to its particulars, not past them. */
+  private leavesByTab(event: KeyboardEvent): boolean {
+    const selected = this.state.selection instanceof NodeSelection
+    if (!selected || event.key !== "Tab" || event.shiftKey || event.ctrlKey || event.altKey) return false
+    event.preventDefault()
+    this.options.onParticulars()
+    return true
+  }
+
   private fresh(doc: Node): EditorState {
     // A picture that comes first is not selected from the start: the browser has its caret in the text all the same.
     const text = Selection.findFrom(doc.resolve(0), 1, true)
@@ -153,6 +166,7 @@ export class Sheet {
         heardPlugin,
         clashesPlugin,
         foundPlugin,
+        scopesPlugin,
         writersPlugin,
       ],
     })
@@ -426,7 +440,12 @@ export class Sheet {
 
   private bindTitle(editable: boolean) {
     const title = this.title
-    if (editable) title.setAttribute("contenteditable", "plaintext-only")
+    title.className = "title-words"
+    if (editable) {
+      title.setAttribute("contenteditable", "plaintext-only")
+      title.setAttribute("role", "textbox")
+      title.setAttribute("aria-label", "The title of the page")
+    }
     title.spellcheck = true
     title.addEventListener("input", () => {
       const words = (title.textContent ?? "").replace(/\s+/g, " ")

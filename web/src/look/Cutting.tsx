@@ -21,7 +21,7 @@ import {
 } from "../document/pictures"
 import { previewOf } from "../editor/kinds/picture"
 import { Act } from "./Act"
-import { fromStart, moved, sized, useCutFrame } from "./useCutFrame"
+import { cutAt, type Edge, fromStart, moved, sized, useCutFrame, withEdge } from "./useCutFrame"
 
 interface Props {
   item: ItemOut
@@ -41,6 +41,12 @@ const RATIOS = [
   ["16:9", "16:9"],
   ["3:4 upright", "3:4"],
 ] as const
+const EDGES: [string, Edge][] = [
+  ["Left", "left"],
+  ["Top", "top"],
+  ["Right", "right"],
+  ["Bottom", "bottom"],
+]
 type CutFrame = ReturnType<typeof useCutFrame>
 
 const percent = (value: number) => `${value / (UNIT / 100)}%`
@@ -103,6 +109,26 @@ export function Cutting({ item, edits, own, disabled, onEdits, children }: Props
           ? "Press on what must stay in the picture, or move the ring with the arrows."
           : "Drag the frame or its corners, or use the arrows; Shift and arrows change its size."}
       </Text>
+      {byRatio ? (
+        <Numbers
+          label="The focal point, in percent"
+          disabled={disabled}
+          fields={[
+            ["From the left", x, (value) => setFocus(value, y, true)],
+            ["From the top", y, (value) => setFocus(x, value, true)],
+          ]}
+        />
+      ) : (
+        <Numbers
+          label="Cut off at each edge, in percent"
+          disabled={disabled}
+          fields={EDGES.map(([name, edge]) => [
+            name,
+            cutAt(box, edge),
+            (value: number) => keep(withEdge(cut.crop, edge, value), true),
+          ])}
+        />
+      )}
       <Proportions {...{ inherited, own, byRatio, disabled, onEdits }} crop={cut.crop} onCrop={keep} />
       <HStack gap="1" flexWrap="wrap" role="group" aria-label="Turn">
         <Act disabled={disabled} onPress={() => onEdits({ turn: (turn + 3) % 4, ...aside(inherited) })}>
@@ -133,6 +159,43 @@ export function Cutting({ item, edits, own, disabled, onEdits, children }: Props
       )}
       {children}
     </Stack>
+  )
+}
+
+interface NumbersProps {
+  label: string
+  disabled?: boolean
+  /** What each says, its value and how to set it, in ten-thousandths. */
+  fields: [string, number, (value: number) => void][]
+}
+
+/** Numbers in place of dragging, each with the browser's own steps up and down. */
+function Numbers({ label, disabled, fields }: NumbersProps) {
+  return (
+    <chakra.fieldset fontSize="sm" disabled={disabled}>
+      <chakra.legend fontWeight="600">{label}</chakra.legend>
+      <HStack gap="2" flexWrap="wrap">
+        {fields.map(([name, value, set]) => (
+          <chakra.label key={name} fontSize="xs">
+            {name}
+            <chakra.input
+              type="number"
+              min={0}
+              max={100}
+              display="block"
+              w="4.5rem"
+              h="7"
+              px="1"
+              bg="paper"
+              borderWidth="1px"
+              borderColor="edge"
+              value={Math.round(value / (UNIT / 100))}
+              onChange={(event) => set((Number(event.target.value) * UNIT) / 100)}
+            />
+          </chakra.label>
+        ))}
+      </HStack>
+    </chakra.fieldset>
   )
 }
 
@@ -187,9 +250,15 @@ function Handles({ width, height, frame, disabled }: HandlesProps & { width: num
   const { box } = frame
   return (
     <Box
-      role="button"
+      role="slider"
+      aria-roledescription="two-way slider"
       tabIndex={disabled ? -1 : 0}
-      aria-label={`The frame, ${width} by ${height} pixels. Arrows move it, Shift and arrows change its size.`}
+      aria-label="The frame. Arrows move it, Shift and arrows change its size."
+      aria-disabled={disabled}
+      aria-valuemin={0}
+      aria-valuemax={100}
+      aria-valuenow={Math.round(box[0] / (UNIT / 100))}
+      aria-valuetext={`${width} by ${height} pixels, ${Math.round(box[0] / (UNIT / 100))} percent from the left, ${Math.round(box[1] / (UNIT / 100))} percent from the top`}
       position="absolute"
       left={percent(box[0])}
       top={percent(box[1])}
@@ -229,9 +298,15 @@ function Handles({ width, height, frame, disabled }: HandlesProps & { width: num
 function FocalPoint({ x, y, frame, disabled }: HandlesProps & { x: number; y: number }) {
   return (
     <Box
-      role="button"
+      role="slider"
+      aria-roledescription="two-way slider"
       tabIndex={disabled ? -1 : 0}
-      aria-label={`The focal point, ${Math.round(x / 100)} percent across, ${Math.round(y / 100)} percent down. Arrows move it.`}
+      aria-label="The focal point. Arrows move it."
+      aria-disabled={disabled}
+      aria-valuemin={0}
+      aria-valuemax={100}
+      aria-valuenow={Math.round(x / (UNIT / 100))}
+      aria-valuetext={`${Math.round(x / (UNIT / 100))} percent across, ${Math.round(y / (UNIT / 100))} percent down`}
       position="absolute"
       left="0"
       top="0"

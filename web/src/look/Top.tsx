@@ -41,7 +41,11 @@ export function Top({ children, trail = false, part = false }: Props) {
       borderColor="line"
     >
       {children ?? <span />}
-      <HStack gap="3" fontSize="sm">
+      <HStack
+        gap={{ base: "0 3", md: "3" }}
+        fontSize="sm"
+        flexWrap={{ base: trail ? "nowrap" : "wrap", md: "nowrap" }}
+      >
         <HStack
           as="nav"
           aria-label="Everything"

@@ -31,6 +31,23 @@ export const fromStart: Change = ([left, top, across, down], dx, dy) => {
   return [nextX, nextY, across + left - nextX, down + top - nextY]
 }
 
+export type Edge = "left" | "top" | "right" | "bottom"
+
+/** How much is cut off at an edge. */
+export function cutAt([left, top, across, down]: Box, edge: Edge): number {
+  return { left, top, right: UNIT - left - across, bottom: UNIT - top - down }[edge]
+}
+
+/** The frame with another edge; the three others stay where they are. */
+export function withEdge(box: Box, edge: Edge, cut: number): Box {
+  const at = (name: Edge) => (name === edge ? cut : cutAt(box, name))
+  const most = (name: Edge, across: Edge) =>
+    clamp(at(name), 0, name === edge ? UNIT - LEAST - at(across) : UNIT)
+  const [left, right] = [most("left", "right"), most("right", "left")]
+  const [top, bottom] = [most("top", "bottom"), most("bottom", "top")]
+  return [left, top, UNIT - left - right, UNIT - top - bottom]
+}
+
 /** How far an arrow goes: with Ctrl a quarter as far. Null for any other key. */
 function arrow(event: KeyboardEvent): [number, number] | null {
   const step = event.ctrlKey ? STEP / 4 : STEP

@@ -3,6 +3,7 @@
  */
 import { Button, chakra, HStack } from "@chakra-ui/react"
 import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react"
+import { flushSync } from "react-dom"
 import { useNavigate } from "react-router"
 import type { Contents, ContentsEntry } from "../../api/client"
 import { Gauge, STATE_WORDS } from "../../look/Gauge"
@@ -15,11 +16,24 @@ const nameOf = (row: Row) => ("entry" in row ? `page ${row.entry.id}` : `below $
 
 export function Tree({ contents }: { contents: Contents }) {
   const { rows, pages, fold, more } = useBranches(contents)
-  const [at, setAt] = useState("")
+  const [at, setAt] = useState(() => sessionStorage.getItem(`contents:${contents.site.id}`) ?? "")
   const [addingTo, setAddingTo] = useState<number | null | undefined>(undefined)
   const [bringing, setBringing] = useState(false)
   const navigate = useNavigate()
   const list = useRef<HTMLDivElement>(null)
+  const toCurrent = () => list.current?.querySelector<HTMLElement>("[tabindex='0']")?.focus()
+  const closed = (close: () => void) => {
+    flushSync(close)
+    toCurrent()
+  }
+  // Whoever comes here is where they left: at the page they had chosen last.
+  useEffect(() => {
+    if (document.activeElement === document.body)
+      list.current?.querySelector<HTMLElement>("[tabindex='0']")?.focus()
+  }, [])
+  useEffect(() => {
+    if (at) sessionStorage.setItem(`contents:${contents.site.id}`, at)
+  }, [at, contents.site.id])
   const moved = useRef(false)
   const current = rows.find((row) => nameOf(row) === at) ?? rows[0]
   const chosen = current && "entry" in current ? current.entry : null
@@ -101,7 +115,15 @@ export function Tree({ contents }: { contents: Contents }) {
       </chakra.div>
       {rows.length === 0 && <chakra.p color="quiet">This site has no pages yet. Add the first one.</chakra.p>}
       {contents.site.may_write && addingTo === undefined && !bringing && (
-        <HStack mt="3" py="2" gap="2" flexWrap="wrap" position="sticky" bottom="0" bg="ground">
+        <HStack
+          mt="3"
+          py="2"
+          gap="2"
+          flexWrap="wrap"
+          bottom="0"
+          bg="ground"
+          css={{ "@media (min-height: 30em)": { position: "sticky" } }}
+        >
           {chosen && (
             <Button size="sm" variant="outline" onClick={() => setAddingTo(chosen.id)}>
               Add a page under “{chosen.title}”
@@ -115,9 +137,15 @@ export function Tree({ contents }: { contents: Contents }) {
           </Button>
         </HStack>
       )}
-      {bringing && <BringIn site={contents.site} current={chosen} onDone={() => setBringing(false)} />}
+      {bringing && (
+        <BringIn site={contents.site} current={chosen} onDone={() => closed(() => setBringing(false))} />
+      )}
       {addingTo !== undefined && (
-        <AddPage site={contents.site} parent={place ?? null} onDone={() => setAddingTo(undefined)} />
+        <AddPage
+          site={contents.site}
+          parent={place ?? null}
+          onDone={() => closed(() => setAddingTo(undefined))}
+        />
       )}
     </>
   )

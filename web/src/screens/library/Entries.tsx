@@ -186,7 +186,7 @@ export function Entries(props: Props) {
               const option = {
                 id: `entry-${entry.item.id}`,
                 role: "option",
-                "aria-selected": chosen.has(entry.item.id) || index === current,
+                "aria-selected": chosen.has(entry.item.id),
                 "aria-setsize": items.total,
                 "aria-posinset": index + 1,
                 draggable: true,

@@ -1,10 +1,12 @@
 /** What of the library is shown: by words, by what it is or lacks, in an order; as pictures or as lines. */
-import { Box, Button, Field, HStack, Input, Stack } from "@chakra-ui/react"
+import { Box, Field, HStack, Input, Stack } from "@chakra-ui/react"
 import { useQuery } from "@tanstack/react-query"
 import { useEffect, useState } from "react"
 import { answers, sitesAsked } from "../../api/answers"
 import { ask, client } from "../../api/client"
+import { Act } from "../../look/Act"
 import { Choice } from "../../look/Choice"
+import { Toolbar } from "../../look/Toolbar"
 import type { Asked } from "./useItems"
 
 type Show = NonNullable<Asked["show"]>
@@ -69,20 +71,13 @@ export function Finder({ asked, lines, onNarrow, onLook }: Props) {
             onChange={(event) => setTyped(event.target.value)}
           />
         </Field.Root>
-        <HStack role="group" aria-label="View as" gap="0">
+        <Toolbar aria-label="View as" gap="1">
           {[false, true].map((asLines) => (
-            <Button
-              key={String(asLines)}
-              size="sm"
-              variant="outline"
-              aria-pressed={lines === asLines}
-              bg={lines === asLines ? "lit" : undefined}
-              onClick={() => onLook(asLines)}
-            >
+            <Act key={String(asLines)} pressed={lines === asLines} onPress={() => onLook(asLines)}>
               {asLines ? "Lines" : "Pictures"}
-            </Button>
+            </Act>
           ))}
-        </HStack>
+        </Toolbar>
       </HStack>
       <HStack gap="3" alignItems="flex-end" flexWrap="wrap">
         <Box w="10.5rem">

@@ -79,10 +79,10 @@ export function Folders({ folders, folder, onFolder, acts, mayArrange }: Props) 
       },
     }
   const key = (event: KeyboardEvent) => {
-    const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
-    if (!step) return
     const buttons = [...(list.current?.querySelectorAll("button") ?? [])]
-    const next = buttons[buttons.indexOf(event.target as HTMLButtonElement) + step]
+    const at = buttons.indexOf(event.target as HTMLButtonElement)
+    const to = { ArrowDown: at + 1, ArrowUp: at - 1, Home: 0, End: buttons.length - 1 }[event.key]
+    const next = to === undefined ? undefined : buttons[to]
     if (!next) return
     event.preventDefault()
     next.focus()
@@ -101,6 +101,7 @@ export function Folders({ folders, folder, onFolder, acts, mayArrange }: Props) 
         style={{ paddingLeft: `${0.5 + depth * 0.9}rem` }}
         pr="2"
         aria-pressed={folder === to}
+        tabIndex={folder === to ? 0 : -1}
         bg={over === (to ?? -1) || folder === to ? "lit" : undefined}
         fontWeight={folder === to ? "600" : "400"}
         textDecoration={folder === to ? "underline" : undefined}

@@ -5,10 +5,14 @@ import { type ClipboardEvent, useEffect, useRef, useState } from "react"
 import { after, forget } from "../../api/answers"
 import { ask, client, type Session } from "../../api/client"
 import { Act } from "../../look/Act"
+import { useChoice } from "../../look/choices"
+import { say } from "../../look/heard"
 import { Sentence } from "../../look/Sentence"
 import { To, Top } from "../../look/Top"
 import { useDrop } from "../../look/useDrop"
 import { useSending } from "../../look/useSending"
+import { useUndoKey } from "../../look/useUndoKey"
+import { counted } from "../../look/words"
 import { Adding } from "./Adding"
 import { Beside } from "./Beside"
 import { Entries } from "./Entries"
@@ -18,12 +22,10 @@ import { useActs } from "./useActs"
 import { useEntry } from "./useEntry"
 import { type Asked, useItems } from "./useItems"
 
-/** What is kept of how somebody likes to look at it. */
-const LOOK = "library:look"
-
 export function Library({ session }: { session: Session }) {
   const [asked, setAsked] = useState<Asked>({ q: "", show: "all", order: "newest" })
-  const [lines, setLines] = useState(() => localStorage.getItem(LOOK) === "lines")
+  const [view, setView] = useChoice("library")
+  const lines = view === "lines"
   const [current, setCurrent] = useState(0)
   const [pinned, setPinned] = useState<number | null>(null)
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set())
@@ -58,9 +60,11 @@ export function Library({ session }: { session: Session }) {
   useEffect(() => {
     document.title = "Media library, Still Page"
   }, [])
-  const look = (asLines: boolean) => {
-    setLines(asLines)
-    localStorage.setItem(LOOK, asLines ? "lines" : "pictures")
+  const look = (asLines: boolean) => setView(asLines ? "lines" : "pictures")
+  useUndoKey(acts.undo)
+  const choose = (numbers: ReadonlySet<number>) => {
+    setChosen(numbers)
+    say(numbers.size ? `${counted(numbers.size, "item")} chosen` : "None chosen")
   }
   const shown = pinned ?? items.at(current)?.item.id
   const entry = useEntry(shown)
@@ -94,6 +98,7 @@ export function Library({ session }: { session: Session }) {
       <Top />
       <chakra.main
         display="grid"
+        id="main"
         gridTemplateColumns={{ base: "minmax(0, 1fr)", lg: "14rem minmax(0, 1fr) 21rem" }}
         minH="0"
         bg={over ? "lit" : undefined}
@@ -155,7 +160,7 @@ export function Library({ session }: { session: Session }) {
               current={Math.min(current, Math.max(0, items.total - 1))}
               chosen={chosen}
               onCurrent={go}
-              onChosen={setChosen}
+              onChosen={choose}
               onAll={() => void all()}
               onDelete={() => setDeleting((before) => before + 1)}
               onEnter={() => aside.current?.querySelector<HTMLElement>("input, textarea, button")?.focus()}

@@ -3,6 +3,7 @@ import { useQueryClient } from "@tanstack/react-query"
 import { useCallback, useState } from "react"
 import { after, forget } from "../../api/answers"
 import { type ActOut, ask, client, type ItemsAct } from "../../api/client"
+import { say } from "../../look/heard"
 
 export interface Acts {
   told: { sentence: string; undo: number | null } | null
@@ -38,7 +39,10 @@ export function useActs(): Acts {
     items: (act) => run(() => ask(client.POST("/api/library/act", { body: act }))),
     undo: async () => {
       const id = told?.undo
-      if (!id) return
+      if (!id) {
+        say("Nothing to undo here")
+        return
+      }
       await run(async () => {
         const params = { path: { act_id: id } }
         return { ...(await ask(client.POST("/api/acts/{act_id}/undo", { params }))), changed: 0 }

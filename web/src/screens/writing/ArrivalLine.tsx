@@ -76,11 +76,7 @@ function Line({ arrivals, current, sheet, known, onDetails, onPicture }: LinePro
         </Act>
       )}
       {current.state === "here" && worthTelling(told) && <Act onPress={onDetails}>See what was done</Act>}
-      {plain && state.doc === current.doc && (
-        <Act onPress={plain} title="Alt+Shift+W">
-          Plain words instead
-        </Act>
-      )}
+      {plain && state.doc === current.doc && <Act onPress={plain}>Plain words instead</Act>}
       <Button size="xs" variant="ghost" onClick={waits ? current.cancel : arrivals.dismiss}>
         {waits ? "Cancel" : "Dismiss"}
       </Button>

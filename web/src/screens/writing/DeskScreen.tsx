@@ -137,6 +137,7 @@ export function DeskScreen({ page, beginning, limits }: Props) {
           mount={(frame) =>
             mount(frame, {
               onKey,
+              onParticulars: desk.particulars,
               onFiles: (files, on) => now.current.uploads.add(files, on),
               onPaste: (clip, plain, on) => now.current.arrivals.paste(clip, plain, on),
             })

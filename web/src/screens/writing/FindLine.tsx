@@ -38,7 +38,10 @@ export function FindLine({ sheet, onDone }: { sheet: Sheet; onDone(): void }) {
   const now = Math.min(at, Math.max(0, hits.length - 1))
   const editable = sheet.view.editable
 
-  useEffect(() => sheet.dispatch(withFound(sheet.state, hits, now)), [sheet, hits, now])
+  useEffect(() => {
+    sheet.dispatch(withFound(sheet.state, hits, now))
+    sheet.view.dom.querySelector(".is-found-now")?.scrollIntoView({ block: "nearest" })
+  }, [sheet, hits, now])
   useEffect(
     () => () => {
       if (!sheet.view.isDestroyed) sheet.dispatch(withFound(sheet.state, [], 0))

@@ -1,19 +1,20 @@
 /** The Notes: what the page check found, in reading order, each with its repairs. */
 import { Button, chakra, Field, HStack, Stack, Text, Textarea } from "@chakra-ui/react"
-import { useEffect, useRef, useState } from "react"
+import { type KeyboardEvent, useEffect, useRef, useState } from "react"
 import { type Allowance, ask, client, type Finding, type PageOut, type Severity } from "../../api/client"
-import { findingsOf, type Placed } from "../../editor/findings"
+import { findingsOf, type Placed, SEVERITY_WORDS } from "../../editor/findings"
 import { textOf } from "../../editor/schema"
 import type { Sheet } from "../../editor/sheet"
 import { Act } from "../../look/Act"
 import { Folded } from "../../look/Folded"
+import { say } from "../../look/heard"
 import { useSheetState } from "./useSheetState"
 
 /** A shape and a word for each severity. */
 export const SEVERITY: Record<Severity, [string, string]> = {
-  blocks: ["■", "Blocks publishing"],
-  mend: ["◆", "To mend"],
-  look: ["○", "To look at"],
+  blocks: ["■", SEVERITY_WORDS.blocks],
+  mend: ["◆", SEVERITY_WORDS.mend],
+  look: ["○", SEVERITY_WORDS.look],
 }
 
 /** What a note is known by while others come and go. */
@@ -43,18 +44,35 @@ export function Notes({ page, sheet, open, onOpen, onHelp, onCheck }: Props) {
     onOpen(noteKey(placed))
     sheet?.showFinding(all.indexOf(placed), false)
   }
-  const mended = (done: boolean | undefined, what: string) =>
-    setTold(done ? what : "The text has changed there. The notes are being renewed; try again.")
+  /** Up and down go from note to note. */
+  const key = (event: KeyboardEvent) => {
+    const by = { ArrowDown: 1, ArrowUp: -1 }[event.key]
+    const heads = [...event.currentTarget.querySelectorAll<HTMLElement>("[data-note]")]
+    const next = by && heads[heads.indexOf(event.target as HTMLElement) + by]
+    if (!next || !heads.includes(event.target as HTMLElement)) return
+    event.preventDefault()
+    next.focus()
+  }
+  const mended = (done: boolean | undefined, what: string) => {
+    if (!done) {
+      setTold("The text has changed there. The notes are being renewed; try again.")
+      return
+    }
+    setTold(what)
+    say(what)
+    // The note is gone with what it was about: work goes on in the text.
+    sheet?.focus()
+  }
 
   return (
     <>
       <Text fontSize="sm" color="quiet" pb="2">
         {notes.length ? counted(notes) : "The page check finds nothing to mend."}
       </Text>
-      <Text role="status" fontSize="xs" color="quiet">
+      <Text fontSize="xs" color="quiet">
         {told}
       </Text>
-      <chakra.ol listStyleType="none">
+      <chakra.ol listStyleType="none" aria-label="Notes, in the order of the page" onKeyDown={key}>
         {notes.map((placed) => {
           const { finding } = placed
           const key = noteKey(placed)
@@ -84,6 +102,7 @@ export function Notes({ page, sheet, open, onOpen, onHelp, onCheck }: Props) {
                 textDecoration="underline"
                 textDecorationColor="line"
                 textUnderlineOffset="3px"
+                data-note
                 aria-expanded={open === key}
                 onClick={() => show(placed)}
               >

@@ -171,7 +171,7 @@ export function Rule(props: Props) {
           <Tool
             key={each}
             name={`Beside the sheet: ${each === "left" ? "Outline and Notes" : "the Shelf"}`}
-            pressed={!folded[each]}
+            expanded={!folded[each]}
             onPress={() => onFold(each)}
           >
             {each === "left" ? "Outline" : "Shelf"}
@@ -241,6 +241,15 @@ interface ToolProps {
   children: ReactNode
 }
 
+const OPEN = {
+  content: '""',
+  position: "absolute",
+  inset: "3px",
+  border: "1px dashed",
+  borderColor: "edge",
+  pointerEvents: "none",
+} as const
+
 /** One word of the rule. What holds at the caret is underlined and lit, so that colour is not alone. */
 function Tool({ name, pressed, expanded, open, disabled, onPress, children }: ToolProps) {
   return (
@@ -258,9 +267,7 @@ function Tool({ name, pressed, expanded, open, disabled, onPress, children }: To
       bg={pressed ? "lit" : "transparent"}
       borderBottom="3px solid"
       borderBottomColor={pressed ? "press.solid" : "transparent"}
-      borderTop={open ? "1px dashed" : undefined}
-      borderX={open ? "1px dashed" : undefined}
-      borderColor={open ? "edge" : undefined}
+      _before={open ? OPEN : undefined}
       _hover={{ bg: "press.muted" }}
       _disabled={{ opacity: 0.55 }}
       aria-label={name}

@@ -234,13 +234,18 @@ function Search(props: SearchProps) {
   const offers = offersFor({ mode, query, found, here, tree, within: inPage, acts })
   const offer = offers[active]
 
-  // biome-ignore lint/correctness/useExhaustiveDependencies: it begins anew whenever it opens or serves something else
+  // It begins anew once it was closed, or serves something else; not when it opens, since the first letter opens it.
+  const serves = open ? mode : ""
+  const served = useRef(serves)
   useEffect(() => {
+    const before = served.current
+    served.current = serves
+    if (!before || before === serves) return
     setQuery("")
     setActive(0)
     setWithin(null)
     setWithTree(false)
-  }, [open, mode])
+  }, [serves])
 
   const link = (href: string, name: string, words?: string) => {
     const tr = insertLink(sheet.state, href, name, words)

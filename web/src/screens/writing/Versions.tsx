@@ -8,6 +8,7 @@ import type { Saver } from "../../editor/saver"
 import { type PageText, textOf, toEditor } from "../../editor/schema"
 import type { Sheet } from "../../editor/sheet"
 import { Act } from "../../look/Act"
+import { say } from "../../look/heard"
 import { Words } from "./particulars/parts"
 
 interface Props {
@@ -54,6 +55,8 @@ export function Versions({ page, sheet, saver, onClose, onRead }: Props) {
       return
     }
     sheet.step(tr)
+    sheet.focus()
+    say(`The text is that of ${what} again`)
     setTold(`The text is that of ${what} again. Undo brings back what it was.`)
   }
   const fetched = async (call: Promise<PageText>, what: string) => {

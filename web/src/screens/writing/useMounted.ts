@@ -8,7 +8,7 @@ import { type PageText, toEditor } from "../../editor/schema"
 import { Sheet, type SheetOptions } from "../../editor/sheet"
 import { Together } from "../../editor/together"
 
-type Arriving = Pick<SheetOptions, "onFiles" | "onPaste" | "onKey">
+type Arriving = Pick<SheetOptions, "onFiles" | "onPaste" | "onKey" | "onParticulars">
 
 export function useMounted(page: PageOut, beginning: Beginning, known: Known) {
   const [sheet, setSheet] = useState<Sheet | null>(null)
@@ -26,7 +26,11 @@ export function useMounted(page: PageOut, beginning: Beginning, known: Known) {
     const saverNow = new Saver(page.id, made, known, beginning, page.live ?? null)
     const others = page.site.may_write ? new Together(page.id, made, saverNow) : null
     // Nothing else on the screen has been gone to meanwhile: work goes on in the text.
-    if (page.site.may_write && document.activeElement === document.body) made.focus()
+    if (page.site.may_write && document.activeElement === document.body) {
+      made.focus()
+      // In a small window the site's head would leave no room for the text.
+      if (frame.clientHeight < 400) made.dispatch(made.state.tr.scrollIntoView())
+    }
     setSheet(made)
     setSaver(saverNow)
     setTogether(others)

@@ -89,7 +89,7 @@ export function LinkParticulars({ sheet, known, link, editable, onChange }: Prop
           </Text>
           {editable &&
             finding.repairs.map((repair) => (
-              <Act key={repair.label} onPress={() => void sheet.repair(finding, repair)}>
+              <Act key={repair.label} onPress={() => sheet.repair(finding, repair) && sheet.focus()}>
                 {repair.label}
               </Act>
             ))}

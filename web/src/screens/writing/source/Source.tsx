@@ -114,7 +114,7 @@ export default function Source({ sheet, known, onBack }: Props) {
       flexDirection="column"
       bg="paper"
       onKeyDown={(event) => {
-        const back = event.key === "Escape" || (event.altKey && event.shiftKey && event.code === "KeyE")
+        const back = event.key === "Escape"
         if (!back || event.defaultPrevented) return
         event.preventDefault()
         leave()
