@@ -32,7 +32,7 @@ class Blocks(BrowserTest):
             sheet.locator(".text").click()
             self.settled(page)
             keys.press("End")
-            self.do(page, "quotation")
+            self.do(page, "this quotation")
             expect(sheet.locator("blockquote")).to_have_text("They shut the gates.")
             keys.press("Enter")
             keys.type("And waited.")
@@ -144,7 +144,7 @@ class Blocks(BrowserTest):
         with self.window() as page:
             sheet = self.open(page, self.walks)
             sheet.locator(".text").click()
-            self.do(page, "preformatted")
+            self.do(page, "this preformatted")
             page.keyboard.type("rise = 2.1")
             language = page.get_by_label("Language")
             language.fill("py thon")

@@ -61,7 +61,7 @@ class ByKeyboard(BrowserTest):
             keys.press("Enter")
             keys.press("Enter")
             keys.type("Nobody hurries.")
-            self.do(page, "quotation")
+            self.do(page, "this quotation")
             keys.press("Enter")
             keys.press("Enter")
             keys.type("See ")

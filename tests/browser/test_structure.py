@@ -116,7 +116,7 @@ class Words(BrowserTest):
         with self.window() as page:
             sheet = self.open(page, self.walks)
             sheet.locator(".text").click()
-            self.do(page, "preformatted")
+            self.do(page, "this preformatted")
             for line in ("open gates", "  boat in", ""):
                 page.keyboard.type(line)
                 page.keyboard.press("Enter")

@@ -34,7 +34,7 @@ class Tables(BrowserTest):
             keys = page.keyboard
             keys.press("Control+Enter")
             keys.type("table")
-            expect(page.get_by_role("option", name="Table")).to_be_visible()
+            expect(page.get_by_role("option", name="Table rows and columns")).to_be_visible()
             keys.press("Enter")
             expect(sheet.locator("th")).to_have_count(3)
             for words in ("Walk", "Kilometres", "Hours", "Stone bridge", "2", "1"):
@@ -70,7 +70,7 @@ class Tables(BrowserTest):
             sheet = self.open(page, self.walks)
             sheet.get_by_text("e", exact=True).click()
             expect(page.get_by_text("The caret is in row 2, column 2.")).to_be_visible()
-            self.act(page, "Row", "Move down")
+            self.act(page, "Row", "Move the row down")
             self.assertEqual(self.lines(sheet), ["a b c", "g h i", "d e f"])
             self.act(page, "Column", "Move the column left")
             self.assertEqual(self.lines(sheet), ["b a c", "h g i", "e d f"])

@@ -24,6 +24,8 @@ import { deleteTable, headerColumn, headerRow, TABLE_ACTS } from "./tables"
 export interface TextAct {
   id: string
   name: string
+  /** What it is called in the Shelf, where something of the same name can be brought in too. */
+  inShelf?: string
   /** Other words that somebody may look for it by. */
   also?: string
   /** The chord that does it, until somebody chooses another. */
@@ -63,16 +65,24 @@ export const TEXT_ACTS: readonly TextAct[] = [
   { id: "subscript", name: "Subscript", also: "lowered below", command: toggle(markKinds.subscript) },
   { id: "code", name: "Code", also: "monospace", command: toggle(markKinds.code) },
   { id: "plain", name: "No formatting", also: "clear remove reset", command: clearFormatting },
-  { id: "quotation", name: "Quotation", also: "quote off", command: toggleQuotation },
+  {
+    id: "quotation",
+    name: "Quotation",
+    inShelf: "This paragraph as a quotation",
+    also: "quote off",
+    command: toggleQuotation,
+  },
   ...Object.entries(ASIDES).map(([sort, label]) => ({
     id: `aside-${sort}`,
     name: `Aside: ${label.toLowerCase()}`,
+    inShelf: `This paragraph as an aside: ${label.toLowerCase()}`,
     also: "box callout off",
     command: toggleAside(sort),
   })),
   {
     id: "preformatted",
     name: "Preformatted",
+    inShelf: "This paragraph as preformatted text",
     also: "code block monospace off",
     command: togglePreformatted,
   },

@@ -6,6 +6,9 @@ const STOPS =
 /** Whether something is drawn at all. */
 export const shows = (element: Element) => element.checkVisibility({ visibilityProperty: true })
 
+/** Whether nobody has gone anywhere yet: the focus is nowhere, or where a screen as a whole has it. */
+export const isIdle = () => document.activeElement?.matches("body, main") ?? true
+
 /** The first place within that the Tab key would stop at. */
 export const firstStop = (within: Element): HTMLElement | null =>
   [...within.querySelectorAll<HTMLElement>(STOPS)].find(

@@ -6,6 +6,7 @@ import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 
 import { flushSync } from "react-dom"
 import { useNavigate } from "react-router"
 import type { Contents, ContentsEntry } from "../../api/client"
+import { isIdle } from "../../look/focus"
 import { Gauge, STATE_WORDS } from "../../look/Gauge"
 import { AddPage } from "./AddPage"
 import { BringIn } from "./BringIn"
@@ -28,8 +29,7 @@ export function Tree({ contents }: { contents: Contents }) {
   }
   // Whoever comes here is where they left: at the page they had chosen last.
   useEffect(() => {
-    if (document.activeElement === document.body)
-      list.current?.querySelector<HTMLElement>("[tabindex='0']")?.focus()
+    if (isIdle()) list.current?.querySelector<HTMLElement>("[tabindex='0']")?.focus()
   }, [])
   useEffect(() => {
     if (at) sessionStorage.setItem(`contents:${contents.site.id}`, at)

@@ -1,6 +1,7 @@
 /** The panel of keys: what each does, from the same list that binds them, and how to have another or none. */
 import { Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
-import { type KeyboardEvent, useState } from "react"
+import { type KeyboardEvent, useRef, useState } from "react"
+import { flushSync } from "react-dom"
 import { chordOf, mayBeChosen, shownChord } from "../../editor/chords"
 import { Act } from "../../look/Act"
 import { Choice } from "../../look/Choice"
@@ -21,13 +22,18 @@ const FIXED: [string, string][] = [
 export function Keys({ onClose }: { onClose(): void }) {
   const [own, setOwn] = useChoice("keys")
   const [changing, setChanging] = useState<AnyAct | null>(null)
+  const list = useRef<HTMLUListElement>(null)
   const chosen = own ?? {}
   const listed = ACTS.filter((act) => act.keys || act.id in chosen)
   const others = ACTS.filter((act) => !listed.includes(act))
   const set = (act: AnyAct, keys: string | null) => {
     const { [act.id]: _, ...rest } = chosen
-    setOwn(keys === null ? rest : { ...rest, [act.id]: keys })
-    setChanging(null)
+    flushSync(() => {
+      setOwn(keys === null ? rest : { ...rest, [act.id]: keys })
+      setChanging(null)
+    })
+    const line = list.current?.querySelector<HTMLElement>(`[data-act="${act.id}"]`)
+    ;(line ?? list.current?.querySelector<HTMLElement>("[data-act]"))?.focus()
   }
   return (
     <Stack as="section" aria-label="Keys" gap="3" pt="1">
@@ -43,7 +49,7 @@ export function Keys({ onClose }: { onClose(): void }) {
         Nobody needs them: {shownChord(keysOf(ACTS.find(({ id }) => id === "shelf") as AnyAct, chosen))} goes
         to the field of the Shelf, and there every act is found by its name.
       </Text>
-      <chakra.ul listStyleType="none" fontSize="sm" aria-label="Keys that can be changed">
+      <chakra.ul ref={list} listStyleType="none" fontSize="sm" aria-label="Keys that can be changed">
         {listed.map((act) => (
           <chakra.li key={act.id} py="1" borderBottomWidth="1px" borderColor="line">
             <HStack justifyContent="space-between" gap="2">
@@ -53,6 +59,7 @@ export function Keys({ onClose }: { onClose(): void }) {
                 variant="ghost"
                 flexShrink="0"
                 px="1"
+                data-act={act.id}
                 aria-expanded={changing === act}
                 aria-label={`${act.name}: ${shownChord(keysOf(act, chosen)) || "no key"}. Change`}
                 onClick={() => setChanging(changing === act ? null : act)}

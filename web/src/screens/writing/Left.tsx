@@ -51,8 +51,18 @@ export function Left(props: Props) {
   tabNow.current = tab
   useEffect(() => {
     if (focus === 0) return
-    if (tabNow.current === "listening") setListens(true)
-    else (firstStop(panel.current as HTMLElement) ?? panel.current)?.focus()
+    if (tabNow.current === "listening") {
+      setListens(true)
+      return
+    }
+    // A tab that was not shown before is drawn a moment later.
+    let timer: number | undefined
+    const enter = (times: number) => {
+      if (panel.current) (firstStop(panel.current) ?? panel.current).focus()
+      else if (times) timer = window.setTimeout(() => enter(times - 1), 16)
+    }
+    enter(30)
+    return () => window.clearTimeout(timer)
   }, [focus])
   const toNotes = useRef(onTab)
   toNotes.current = onTab

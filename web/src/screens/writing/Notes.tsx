@@ -7,7 +7,6 @@ import { textOf } from "../../editor/schema"
 import type { Sheet } from "../../editor/sheet"
 import { Act } from "../../look/Act"
 import { Folded } from "../../look/Folded"
-import { say } from "../../look/heard"
 import { useSheetState } from "./useSheetState"
 
 /** A shape and a word for each severity. */
@@ -59,7 +58,6 @@ export function Notes({ page, sheet, open, onOpen, onHelp, onCheck }: Props) {
       return
     }
     setTold(what)
-    say(what)
     // The note is gone with what it was about: work goes on in the text.
     sheet?.focus()
   }
@@ -69,7 +67,7 @@ export function Notes({ page, sheet, open, onOpen, onHelp, onCheck }: Props) {
       <Text fontSize="sm" color="quiet" pb="2">
         {notes.length ? counted(notes) : "The page check finds nothing to mend."}
       </Text>
-      <Text fontSize="xs" color="quiet">
+      <Text role="status" fontSize="xs" color="quiet">
         {told}
       </Text>
       <chakra.ol listStyleType="none" aria-label="Notes, in the order of the page" onKeyDown={key}>

@@ -8,7 +8,6 @@ import type { Saver } from "../../editor/saver"
 import { type PageText, textOf, toEditor } from "../../editor/schema"
 import type { Sheet } from "../../editor/sheet"
 import { Act } from "../../look/Act"
-import { say } from "../../look/heard"
 import { Words } from "./particulars/parts"
 
 interface Props {
@@ -56,7 +55,6 @@ export function Versions({ page, sheet, saver, onClose, onRead }: Props) {
     }
     sheet.step(tr)
     sheet.focus()
-    say(`The text is that of ${what} again`)
     setTold(`The text is that of ${what} again. Undo brings back what it was.`)
   }
   const fetched = async (call: Promise<PageText>, what: string) => {

@@ -172,6 +172,8 @@ interface Asked {
   acts: ActOffer[]
 }
 
+const nameInShelf = (act: AnyAct) => ("inShelf" in act && act.inShelf) || act.name
+
 /** How many acts are offered for a few letters that many begin with. */
 const MOST_ACTS = 8
 
@@ -188,19 +190,21 @@ export function doable(query: string, sheet: Sheet, own: OwnKeys = {}): ActOffer
     (act) =>
       act.id !== "shelf" &&
       (writes || ("run" in act && !act.writes)) &&
-      begins(`${act.name} ${act.also ?? ""}`),
+      begins(`${nameInShelf(act)} ${act.also ?? ""}`),
   )
   const offered = fitting.map(
     (act): ActOffer => ({
       kind: "act",
       act,
-      name: act.name,
+      name: nameInShelf(act),
       keys: shownChord(keysOf(act, own)),
       possible: "run" in act || possible(act, sheet.state),
     }),
   )
-  const rank = ({ act, possible }: ActOffer) => (possible ? 0 : 2) + (begins(act.name) ? 0 : 1)
-  return offered.sort((one, other) => rank(one) - rank(other)).slice(0, MOST_ACTS)
+  // What is done to a table is of no use outside of one.
+  const useful = offered.filter(({ act, possible }) => possible || !/^(table|header)-/.test(act.id))
+  const rank = ({ act, possible }: ActOffer) => (possible ? 0 : 2) + (begins(nameInShelf(act)) ? 0 : 1)
+  return useful.sort((one, other) => rank(one) - rank(other)).slice(0, MOST_ACTS)
 }
 
 const headingOffer = (page: PageRef | null, { level, text, anchor }: Heading): Offer => ({

@@ -7,6 +7,7 @@ import { type Beginning, Saver } from "../../editor/saver"
 import { type PageText, toEditor } from "../../editor/schema"
 import { Sheet, type SheetOptions } from "../../editor/sheet"
 import { Together } from "../../editor/together"
+import { isIdle } from "../../look/focus"
 
 type Arriving = Pick<SheetOptions, "onFiles" | "onPaste" | "onKey" | "onParticulars">
 
@@ -26,7 +27,7 @@ export function useMounted(page: PageOut, beginning: Beginning, known: Known) {
     const saverNow = new Saver(page.id, made, known, beginning, page.live ?? null)
     const others = page.site.may_write ? new Together(page.id, made, saverNow) : null
     // Nothing else on the screen has been gone to meanwhile: work goes on in the text.
-    if (page.site.may_write && document.activeElement === document.body) {
+    if (page.site.may_write && isIdle()) {
       made.focus()
       // In a small window the site's head would leave no room for the text.
       if (frame.clientHeight < 400) made.dispatch(made.state.tr.scrollIntoView())
