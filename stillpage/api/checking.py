@@ -9,14 +9,16 @@ from django.db import transaction
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import Router
+from ninja.params.functions import Query
 
 from stillpage.outside.models import Address
 from stillpage.outside.testing import test_due
 from stillpage.pages.models import Page
 from stillpage.pages.seeing import sight_of
-from stillpage.publishing import checking
+from stillpage.publishing import checking, results
 from stillpage.publishing.listening import lines_of
-from stillpage.rights import Right, require
+from stillpage.publishing.models import LastCheck
+from stillpage.rights import Right, may, require
 from stillpage.sites.models import Site
 from stillpage.trail.noting import note
 from stillpage.written.models import Allowance
@@ -27,7 +29,11 @@ from stillpage_core.document import Node
 from stillpage_core.sites.search_result import shown_title
 
 from . import schemas, shapes
+from .limits import Costly
 from .requests import SignedIn
+
+RESULTS = 200
+"""How many results are given at once."""
 
 router = Router(tags=["page check"])
 
@@ -53,7 +59,10 @@ def check_page(request: SignedIn, page_id: int, given: schemas.DraftIn) -> Any:
     draft = _draft(given)
     checked = checking.check_draft(page, draft, sight=sight_of(request.user))
     shown = shown_title(draft.title, page.site.name, home=page.path == "/")
-    return {**_checked(checked, draft.document, checking.allowances_of(page)), "shown_title": shown}
+    allowed = checking.allowances_of(page)
+    if may(request.user, Right.WRITE, page.site):
+        results.keep(page, draft, checked, allowed)
+    return {**_checked(checked, draft.document, allowed), "shown_title": shown}
 
 
 def _checked(checked: checking.Checked, document: Node, allowed: dict[str, Allowance]) -> dict[str, Any]:
@@ -136,6 +145,37 @@ def _site_checks(site: Site) -> dict[str, Any]:
         "page_budget": site.page_budget,
         "hardest_grade": site.hardest_grade,
     }
+
+
+@router.get("/sites/{site_id}/results", response=schemas.ResultsOut)
+def site_results(request: SignedIn, site_id: int, start: int = Query(0, ge=0, le=10_000_000)) -> Any:
+    """What the page check found last on each page of a site, those with the most to do first; a part of them."""
+    site = get_object_or_404(Site, pk=site_id)
+    require(request.user, Right.SEE_CONTENTS, site)
+    sight = sight_of(request.user)
+    rows = LastCheck.objects.filter(site=site).order_by("-rank", "pk")
+    found = rows.select_related("page__site", "page__working_copy", "page__live_copy")[start : start + RESULTS]
+    return {
+        "pages": Page.objects.filter(site=site).count(),
+        "checked": rows.count(),
+        "results": [
+            {
+                "page": shapes.page_ref(row.page, sight),
+                **{name: getattr(row, name) for name in ("blocks", "mend", "look", "first", "checked_at")},
+                "changed": row.digest != row.page.working_copy.digest,
+            }
+            for row in found
+        ],
+    }
+
+
+@router.post("/sites/{site_id}/results", response=schemas.RenewedOut, throttle=[Costly("results")])
+def renew_results(request: SignedIn, site_id: int, given: schemas.RenewIn) -> Any:
+    """Check some pages of a site, and say how many are left. Whoever wants all of them asks on until none is."""
+    site = get_object_or_404(Site, pk=site_id)
+    require(request.user, Right.SEE_CONTENTS, site)
+    after, left = results.renew(site, given.after, sight=sight_of(request.user))
+    return {"after": after, "left": left}
 
 
 @router.post("/pages/{page_id}/listen", response={200: list[schemas.HeardLine], 422: schemas.Problem})

@@ -19,6 +19,7 @@ LIMITS = {
     "upload": "1200/minute",
     "fetch": "60/minute",
     "search": "600/minute",
+    "results": "120/minute",
 }
 """For one person. From one address come ten times as many: an office may stand behind one."""
 PEOPLE = 10

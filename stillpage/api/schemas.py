@@ -583,6 +583,33 @@ class CheckOut(Schema):
     shown_title: str = Field(description="The title as search results and windows show it.")
 
 
+class ResultOut(Schema):
+    """What the page check found last on a page."""
+
+    page: PageRef
+    blocks: int
+    mend: int
+    look: int
+    first: str = Field(description="What is found first of what weighs most.")
+    checked_at: datetime
+    changed: bool = Field(description="Whether the page has changed since.")
+
+
+class ResultsOut(Schema):
+    pages: int = Field(description="How many pages the site has.")
+    checked: int = Field(description="How many of them were ever checked.")
+    results: list[ResultOut]
+
+
+class RenewIn(Schema):
+    after: int = Field(0, ge=0, le=2**53, description="The number of the page checked last; 0 begins.")
+
+
+class RenewedOut(Schema):
+    after: int
+    left: int
+
+
 class DraftIn(Schema):
     """A text of a page that is being written, saved or not."""
 
@@ -611,6 +638,7 @@ class RuleOut(Schema):
     right: str
     wrong_example: str
     right_example: str
+    guards_access: bool = Field(description="Whether somebody is shut out where it is not kept (WCAG).")
 
 
 class SiteChecks(Schema):

@@ -95,3 +95,21 @@ class ReaderPass(models.Model):
     site = models.ForeignKey(Site, on_delete=models.CASCADE, related_name="+")
     taken = models.BooleanField(default=False)
     made_at = models.DateTimeField(auto_now_add=True)
+
+
+class LastCheck(models.Model):
+    """What the page check found the last time that a page was checked, by whoever wrote on it or for the site's table.
+    Of a text with another ``digest`` than the working copy's it says what was found before the page changed."""
+
+    page = models.OneToOneField(Page, on_delete=models.CASCADE, primary_key=True, related_name="last_check")
+    site = models.ForeignKey(Site, on_delete=models.CASCADE, related_name="+")
+    digest = models.CharField(max_length=40)
+    blocks = models.PositiveIntegerField()
+    mend = models.PositiveIntegerField()
+    look = models.PositiveIntegerField()
+    rank = models.PositiveIntegerField(help_text="The higher, the more there is to do.")
+    first = models.CharField(max_length=300, blank=True, help_text="What is found first of what weighs most.")
+    checked_at = models.DateTimeField()
+
+    class Meta:
+        indexes = [models.Index(fields=["site", "rank"], name="check_rank")]

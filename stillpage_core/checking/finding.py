@@ -49,6 +49,11 @@ class CheckRule:
     right_example: str = ""
     together: bool = False
 
+    @property
+    def guards_access(self) -> bool:
+        """Whether it is there for people who would be shut out otherwise: its source is a criterion of WCAG."""
+        return "WCAG" in self.source
+
     def finding(
         self,
         sentence: str,

@@ -16,6 +16,7 @@ const Library = lazy(() => import("./screens/library/Library").then(({ Library }
 const SiteChecks = lazy(() =>
   import("./screens/checks/SiteChecks").then(({ SiteChecks }) => ({ default: SiteChecks })),
 )
+const Results = lazy(() => import("./screens/checks/Results").then(({ Results }) => ({ default: Results })))
 const OutsideLinks = lazy(() =>
   import("./screens/checks/OutsideLinks").then(({ OutsideLinks }) => ({ default: OutsideLinks })),
 )
@@ -55,6 +56,7 @@ export function App() {
           <Route path="/" element={<Contents />} />
           <Route path="/sites/:siteId" element={<Contents />} />
           <Route path="/sites/:siteId/checks" element={<SiteChecks />} />
+          <Route path="/sites/:siteId/results" element={<Results />} />
           <Route path="/sites/:siteId/outside-links" element={<OutsideLinks />} />
           <Route path="/help" element={<Help />} />
           <Route path="/help/checks" element={<Checks />} />

@@ -12,6 +12,7 @@ export const answers = {
   sites: ["sites"],
   contents: (site: number, ...branch: (number | null)[]) => ["contents", site, ...branch],
   siteChecks: (site: number) => ["site-checks", site],
+  results: (site: number) => ["results", site],
   outsideLinks: (site: number) => ["outside-links", site],
   checks: ["checks"],
   page: (page: number) => ["page", page],

@@ -5,6 +5,7 @@ import type { components, paths } from "./types.generated"
 type Schemas = components["schemas"]
 export type Session = Schemas["Session"]
 export type Choices = Schemas["Choices"]
+export type Result = Schemas["ResultOut"]
 export type SiteOut = Schemas["SiteOut"]
 export type Contents = Schemas["Contents"]
 export type ContentsEntry = Schemas["ContentsEntry"]

@@ -1190,6 +1190,30 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sites/{site_id}/results": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Site Results
+         * @description What the page check found last on each page of a site, those with the most to do first; a part of them.
+         */
+        get: operations["stillpage_api_checking_site_results"];
+        put?: never;
+        /**
+         * Renew Results
+         * @description Check some pages of a site, and say how many are left. Whoever wants all of them asks on until none is.
+         */
+        post: operations["stillpage_api_checking_renew_results"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/source": {
         parameters: {
             query?: never;
@@ -2623,6 +2647,22 @@ export interface components {
             /** Wide */
             wide: number;
         };
+        /** RenewIn */
+        RenewIn: {
+            /**
+             * After
+             * @description The number of the page checked last; 0 begins.
+             * @default 0
+             */
+            after: number;
+        };
+        /** RenewedOut */
+        RenewedOut: {
+            /** After */
+            after: number;
+            /** Left */
+            left: number;
+        };
         /**
          * RepairOut
          * @description ``shows`` are the words that it leaves, where it changes any.
@@ -2636,12 +2676,60 @@ export interface components {
             shows: string[];
         };
         /**
+         * ResultOut
+         * @description What the page check found last on a page.
+         */
+        ResultOut: {
+            /** Blocks */
+            blocks: number;
+            /**
+             * Changed
+             * @description Whether the page has changed since.
+             */
+            changed: boolean;
+            /**
+             * Checked At
+             * Format: date-time
+             */
+            checked_at: string;
+            /**
+             * First
+             * @description What is found first of what weighs most.
+             */
+            first: string;
+            /** Look */
+            look: number;
+            /** Mend */
+            mend: number;
+            page: components["schemas"]["PageRef"];
+        };
+        /** ResultsOut */
+        ResultsOut: {
+            /**
+             * Checked
+             * @description How many of them were ever checked.
+             */
+            checked: number;
+            /**
+             * Pages
+             * @description How many pages the site has.
+             */
+            pages: number;
+            /** Results */
+            results: components["schemas"]["ResultOut"][];
+        };
+        /**
          * RuleOut
          * @description A check of the page check, with its page of help.
          */
         RuleOut: {
             /** Group */
             group: string;
+            /**
+             * Guards Access
+             * @description Whether somebody is shut out where it is not kept (WCAG).
+             */
+            guards_access: boolean;
             /** Id */
             id: string;
             /** Means */
@@ -9271,6 +9359,215 @@ export interface operations {
             /** @description What was given cannot be used */
             422: {
                 headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_checking_site_results: {
+        parameters: {
+            query?: {
+                start?: number;
+            };
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ResultsOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_checking_renew_results: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                site_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RenewIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RenewedOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is more than is taken */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It was asked for too often; Retry-After says when to ask again */
+            429: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
                     [name: string]: unknown;
                 };
                 content: {

@@ -79,7 +79,7 @@ function Choosing({ site, rules, chosen, editable }: ChoosingProps) {
       const kept = await ask(client.PUT("/api/sites/{site_id}/checks", { params, body }))
       setSeverities(kept.severities)
       queries.setQueryData(answers.siteChecks(site), kept)
-      setTold("Kept. It holds for every page from its next check on.")
+      setTold("Saved. It holds for every page from its next check on.")
     } catch (error) {
       setProblem((error as Error).message)
     }
@@ -92,6 +92,9 @@ function Choosing({ site, rules, chosen, editable }: ChoosingProps) {
     const own = severities[rule.id]
     return own === undefined ? rule.severity : (own ?? OFF)
   }
+  /** A check that keeps people from being shut out, and is not looked for. */
+  const shutsOut = (rule: CheckRule) => rule.guards_access && value(rule) === OFF
+  const off = rules.filter(shutsOut).length
   return (
     <>
       <Text color="quiet" mb="6">
@@ -137,6 +140,16 @@ function Choosing({ site, rules, chosen, editable }: ChoosingProps) {
                       (by itself: {SEVERITY[rule.severity][1].toLowerCase()})
                     </chakra.span>
                   )}
+                  {shutsOut(rule) && (
+                    <chakra.span
+                      display="block"
+                      fontSize="sm"
+                      color="waits"
+                      role={editable ? "alert" : undefined}
+                    >
+                      Off, although it guards accessibility. It hurts: {rule.whom}
+                    </chakra.span>
+                  )}
                 </Text>
                 <chakra.select
                   aria-labelledby={`rule-${rule.id}`}
@@ -176,6 +189,13 @@ function Choosing({ site, rules, chosen, editable }: ChoosingProps) {
               Save
             </Button>
             <Text role="status">{told}</Text>
+            {off > 0 && (
+              <Text fontSize="sm" color="waits">
+                {off === 1
+                  ? "1 check that guards accessibility is off."
+                  : `${off} checks that guard accessibility are off.`}
+              </Text>
+            )}
           </HStack>
           <Text role="alert" color="wrong">
             {problem}

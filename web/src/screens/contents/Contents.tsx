@@ -62,6 +62,7 @@ export function Contents() {
             <Tree key={siteId} contents={contents.data} />
             <States />
             <HStack mt="3" gap="5" fontSize="sm" flexWrap="wrap">
+              <To to={`/sites/${siteId}/results`}>What the page check found</To>
               <To to={`/sites/${siteId}/checks`}>What the page check asks for</To>
               <To to={`/sites/${siteId}/outside-links`}>Outside links</To>
               <chakra.a

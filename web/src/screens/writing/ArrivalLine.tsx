@@ -1,10 +1,18 @@
 /** What came in, told in one line above the foot, and in full on the Shelf. */
 import { Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+import { undo } from "prosemirror-history"
 import type { Told } from "../../api/client"
 import type { Known } from "../../editor/known"
 import type { Sheet } from "../../editor/sheet"
 import { Act } from "../../look/Act"
-import { type Arrival, type Arrivals, mutePictures, selectPicture, worthTelling } from "./useArrivals"
+import {
+  type Arrival,
+  type Arrivals,
+  linkedAddress,
+  mutePictures,
+  selectPicture,
+  worthTelling,
+} from "./useArrivals"
 import { useSheetState } from "./useSheetState"
 
 interface Props {
@@ -12,13 +20,15 @@ interface Props {
   sheet: Sheet | null
   known: Known
   onDetails(): void
+  /** What is at an address is to be fetched, and put at the caret. */
+  onFetch(address: string): void
   /** A picture was selected whose alt text is to be written. */
   onPicture(): void
 }
 
-export function ArrivalLine({ arrivals, sheet, known, onDetails, onPicture }: Props) {
-  const { current } = arrivals
-  const line = current && sheet && <Line {...{ arrivals, current, sheet, known, onDetails, onPicture }} />
+export function ArrivalLine({ sheet, ...rest }: Props) {
+  const { current } = rest.arrivals
+  const line = current && sheet && <Line {...rest} sheet={sheet} current={current} />
   return (
     <>
       {/* Always there, so that a screen reader hears what is put into it. */}
@@ -35,7 +45,7 @@ interface LineProps extends Props {
   current: Arrival
 }
 
-function Line({ arrivals, current, sheet, known, onDetails, onPicture }: LineProps) {
+function Line({ arrivals, current, sheet, known, onDetails, onFetch, onPicture }: LineProps) {
   const state = useSheetState(sheet)
   const { told, plain, problem } = current
   const mute = told.kept.some((words) => / pictures?$/.test(words)) ? mutePictures(sheet, known) : []
@@ -76,6 +86,9 @@ function Line({ arrivals, current, sheet, known, onDetails, onPicture }: LinePro
         </Act>
       )}
       {current.state === "here" && worthTelling(told) && <Act onPress={onDetails}>See what was done</Act>}
+      {current.address && state.doc === current.doc && (
+        <Address {...{ arrivals, sheet, onFetch }} address={current.address} />
+      )}
       {plain && state.doc === current.doc && <Act onPress={plain}>Plain words instead</Act>}
       <Button size="xs" variant="ghost" onClick={waits ? current.cancel : arrivals.dismiss}>
         {waits ? "Cancel" : "Dismiss"}
@@ -84,7 +97,46 @@ function Line({ arrivals, current, sheet, known, onDetails, onPicture }: LinePro
   )
 }
 
-function sentence({ state, what, told, problem }: Arrival): string {
+interface AddressProps {
+  arrivals: Arrivals
+  sheet: Sheet
+  address: string
+  onFetch(address: string): void
+}
+
+/** What can be made of an address that was pasted alone. */
+function Address({ arrivals, sheet, address, onFetch }: AddressProps) {
+  const link = linkedAddress(sheet, address)
+  return (
+    <>
+      {link && (
+        <Act
+          onPress={() => {
+            sheet.step(link)
+            arrivals.dismiss()
+            sheet.focus()
+          }}
+        >
+          Make it a link
+        </Act>
+      )}
+      <Act
+        onPress={() => {
+          undo(sheet.state, (tr) => sheet.dispatch(tr))
+          arrivals.dismiss()
+          sheet.focus()
+          onFetch(address)
+        }}
+      >
+        Bring in the picture or document at it
+      </Act>
+    </>
+  )
+}
+
+function sentence({ state, what, told, problem, address }: Arrival): string {
+  if (address)
+    return "An address stands here as words. A link can be made of it, or what is there brought in; films and posts cannot be shown on a page yet."
   switch (state) {
     case "reading":
       return `${what} is being read. Write on: it comes where the caret was.`

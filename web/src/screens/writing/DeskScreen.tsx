@@ -189,6 +189,7 @@ export function DeskScreen({ page, beginning, limits }: Props) {
           sheet={sheet}
           known={known}
           onDetails={() => toShelf("arrival")}
+          onFetch={(address) => sheet && uploads.fetch(address, sheet)}
           onPicture={() => toShelf("particulars")}
         />
         <Foot

@@ -1,16 +1,18 @@
 import { useQueryClient } from "@tanstack/react-query"
 import { undo } from "prosemirror-history"
 import { Fragment, type Node } from "prosemirror-model"
-import { NodeSelection } from "prosemirror-state"
+import { NodeSelection, TextSelection, type Transaction } from "prosemirror-state"
 import { useRef, useState } from "react"
 import { after, forget } from "../../api/answers"
 import { type Arrived, ask, client, readFile, type Told, upload } from "../../api/client"
+import { isReference } from "../../document/described"
 import type { Clip } from "../../editor/clipboard"
-import { kinds, replaceAll } from "../../editor/commands"
+import { insertLink, kinds, markKinds, replaceAll } from "../../editor/commands"
 import type { Known } from "../../editor/known"
 import { landed, type Place, surroundings } from "../../editor/landing"
 import { schema } from "../../editor/schema"
 import type { Sheet } from "../../editor/sheet"
+import { say } from "../../look/heard"
 
 /** A text that came onto the page, or is on its way, and what is told of it. */
 export interface Arrival {
@@ -24,6 +26,8 @@ export interface Arrival {
   share: number | null
   /** Break off while it is being read. */
   cancel?: () => void
+  /** What was pasted, where it was nothing but an address. */
+  address?: string
   /** The text just after, for as long as the plain words can be had instead. */
   doc?: Node
   plain?: () => void
@@ -73,6 +77,13 @@ export function useArrivals(known: Known): Arrivals {
   }
 
   const paste = async (clip: Clip, plain: boolean, sheet: Sheet) => {
+    const address = addressAlone(clip)
+    // Over words that are selected, an address is meant for them.
+    if (address && !plain && isWords(sheet)) {
+      sheet.step(insertLink(sheet.state, address, address))
+      say("The selected words are a link")
+      return
+    }
     const place = sheet.hold(-1)
     const stop = new AbortController()
     const tell = teller({
@@ -105,7 +116,9 @@ export function useArrivals(known: Known): Arrivals {
           tell({ state: "here", told, doc, plain: instead, problem: (error as Error).message })
         }
       }
-      tell(plain ? { state: "here", told: WORDS_ALONE, doc } : { state: "here", told, doc, plain: instead })
+      if (address) tell({ state: "here", told, doc, address })
+      else if (plain) tell({ state: "here", told: WORDS_ALONE, doc })
+      else tell({ state: "here", told, doc, plain: instead })
     } catch (error) {
       sheet.release(place)
       if (stop.signal.aborted || sheet.view.isDestroyed) return tell(null)
@@ -142,6 +155,24 @@ export function useArrivals(known: Known): Arrivals {
     setCurrent(null)
   }
   return { current, paste, file, dismiss }
+}
+
+/** The address that a clipboard holds, and nothing else. */
+const addressAlone = ({ text, pictures }: Clip) =>
+  !pictures.length && /^https?:\/\/\S+$/.test(text.trim()) && isReference(text.trim()) ? text.trim() : null
+
+/** Whether some words of one paragraph are selected. */
+function isWords({ state: { selection } }: Sheet): boolean {
+  const { $from, $to, empty } = selection
+  return !empty && selection instanceof TextSelection && $from.sameParent($to) && $from.parent.inlineContent
+}
+
+/** The link that an address just pasted may be made, where the caret still stands behind it. */
+export function linkedAddress(sheet: Sheet, address: string): Transaction | null {
+  const { selection, doc, tr } = sheet.state
+  const from = selection.from - address.length
+  if (from < 0 || doc.textBetween(from, selection.from) !== address) return null
+  return tr.addMark(from, selection.from, markKinds.link.create({ href: address }))
 }
 
 /** Some words of a line with the spaces that were copied at their edges, which mean nothing in a paragraph alone. */
