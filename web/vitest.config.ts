@@ -3,7 +3,7 @@ import { defineConfig } from "vitest/config"
 // Components by themselves, without a server and without a browser: `tests/outside/test_components.py` runs them.
 export default defineConfig({
   test: {
-    include: ["tests/components/*.test.tsx"],
+    include: ["tests/components/*.test.{ts,tsx}"],
     environment: "happy-dom",
     environmentOptions: { happyDOM: { url: "http://localhost/" } },
     setupFiles: ["tests/components/setup.ts"],

@@ -381,7 +381,7 @@ class Files(ComingIn):
         with self.window() as page:
             page.goto(self.live_server_url)
             with page.expect_download() as coming:
-                page.get_by_role("link", name="Take the whole site along").click()
+                page.get_by_role("link", name="Export the whole site").click()
             with zipfile.ZipFile(coming.value.path()) as archive:
                 self.assertIn("index.html", archive.namelist())
 

@@ -215,7 +215,7 @@ class TheScreen(LibraryTest):
             expect(options.filter(has_text="reeds")).to_be_visible()
             self.assertLess(options.count(), 60)
             page.keyboard.press("PageUp")
-            expect(page.locator('[aria-selected="true"]')).to_contain_text("Paper 49")
+            expect(page.locator('[data-current]')).to_contain_text("Paper 49")
             self.assertEqual(options.first.get_attribute("aria-setsize"), "5002")
 
     def test_a_narrow_screen_shows_everything_one_below_the_other(self):
@@ -370,7 +370,7 @@ class Afterwards(LibraryTest):
             self.library(page).filter(has_text="lock gates").click()
             page.get_by_role("button", name="Crop, turn, straighten").click()
             page.get_by_role("button", name="16:9").click()
-            page.get_by_role("button", name="Save;; the page that uses it will show it").click()
+            page.get_by_role("button", name="Save; the page that uses it will show it").click()
             expect(page.get_by_text("“lock gates” described.")).to_be_visible()
         self.gates.refresh_from_db()
         self.assertEqual(self.gates.edits["ratio"], "16:9")

@@ -1,6 +1,8 @@
 """What stands on the sheet is what the reader gets: the same boxes at the same places."""
 
-from playwright.sync_api import expect
+from contextlib import suppress
+
+from playwright.sync_api import TimeoutError, expect
 
 from stillpage.sites.models import Site
 from stillpage.written.models import WorkingCopy
@@ -67,7 +69,8 @@ class Still(BrowserTest):
                     self.assertAlmostEqual(mine, theirs, delta=0.5, msg=f"{width} px: {one} is not {other}")
 
     def boxes(self, text):
-        text.page.wait_for_load_state("networkidle")
+        with suppress(TimeoutError):  # Whoever writes says every three seconds that they are here.
+            text.page.wait_for_load_state("networkidle", timeout=5000)
         text.evaluate(
             """async (text) => {
               await text.ownerDocument.fonts.ready

@@ -27,7 +27,10 @@ const names = () =>
   screen.getAllByRole("treeitem").map((row) => row.textContent?.match(/Page \d+|[A-Z].*/)?.[0])
 const row = (name: string) => screen.getByRole("treeitem", { name: new RegExp(`${name}\\b`) })
 
-beforeEach(() => localStorage.clear())
+beforeEach(() => {
+  localStorage.clear()
+  sessionStorage.clear()
+})
 
 test("a small site stands unfolded, and the arrows go through it", async () => {
   const user = userEvent.setup()
@@ -36,7 +39,7 @@ test("a small site stands unfolded, and the arrows go through it", async () => {
   expect(names()).toEqual(["Page 1", "Page 2", "Page 3", "Page 4"])
   expect(row("Page 1").getAttribute("aria-expanded")).toBe("true")
   expect(row("Page 3").getAttribute("aria-posinset")).toBe("2")
-  await user.tab()
+  expect(document.activeElement?.getAttribute("role")).toBe("treeitem")
   await user.keyboard("{ArrowDown}{ArrowDown}")
   expect(document.activeElement).toBe(row("Page 3"))
   await user.keyboard("{ArrowLeft}{ArrowLeft}")
@@ -57,7 +60,7 @@ test("what stands below a page of a very large site is asked for when it is unfo
   const whole = contents([page(1, null, 5), page(2, null)], 2, 9)
   show(<Tree contents={whole} />)
   expect(names()).toEqual(["Page 1", "Page 2"])
-  await user.tab()
+  expect(document.activeElement?.getAttribute("role")).toBe("treeitem")
   await user.keyboard("{ArrowRight}")
   await screen.findByText("Page 100")
   expect(names()).toEqual([
@@ -79,7 +82,7 @@ test("pages that could not be had are asked for again", async () => {
   let down = true
   answerWith(() => (down ? 503 : contents([page(100, 1)], 1, 3)))
   show(<Tree contents={contents([page(1, null, 1), page(2, null)], 2, 3)} />)
-  await user.tab()
+  expect(document.activeElement?.getAttribute("role")).toBe("treeitem")
   await user.keyboard("{ArrowRight}")
   const failed = await screen.findByText(/could not be had/)
   down = false
@@ -93,7 +96,7 @@ test("what somebody has unfolded is unfolded when they come back", async () => {
   answerWith(() => contents([page(100, 1)], 1, 3))
   const whole = contents([page(1, null, 1), page(2, null)], 2, 3)
   const first = show(<Tree contents={whole} />)
-  await user.tab()
+  expect(document.activeElement?.getAttribute("role")).toBe("treeitem")
   await user.keyboard("{ArrowRight}")
   await screen.findByText("Page 100")
   await first.navigate("/elsewhere")

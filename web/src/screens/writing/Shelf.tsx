@@ -316,7 +316,7 @@ function Search(props: SearchProps) {
     } else if (step && offers.length) {
       event.preventDefault()
       setActive((active + step + offers.length) % offers.length)
-    } else if (event.key === "Enter") {
+    } else if (event.key === "Enter" && !event.ctrlKey && !event.metaKey) {
       event.preventDefault()
       const waits = offer && ["page", "picture", "document", "sign", "commons"].includes(offer.kind)
       if (offer && !waits) take(offer)
