@@ -154,7 +154,10 @@ def site_results(request: SignedIn, site_id: int, start: int = Query(0, ge=0, le
     require(request.user, Right.SEE_CONTENTS, site)
     sight = sight_of(request.user)
     rows = LastCheck.objects.filter(site=site).order_by("-rank", "pk")
-    found = rows.select_related("page__site", "page__working_copy", "page__live_copy")[start : start + RESULTS]
+    whole = rows.select_related("page__site", "page__working_copy", "page__live_copy").defer(
+        "page__working_copy__document", *(f"page__live_copy__{name}" for name in ("document", "html", "html_gzip"))
+    )
+    found = whole[start : start + RESULTS]
     return {
         "pages": Page.objects.filter(site=site).count(),
         "checked": rows.count(),

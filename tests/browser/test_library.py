@@ -215,7 +215,7 @@ class TheScreen(LibraryTest):
             expect(options.filter(has_text="reeds")).to_be_visible()
             self.assertLess(options.count(), 60)
             page.keyboard.press("PageUp")
-            expect(page.locator('[data-current]')).to_contain_text("Paper 49")
+            expect(page.locator("[data-current]")).to_contain_text("Paper 49")
             self.assertEqual(options.first.get_attribute("aria-setsize"), "5002")
 
     def test_a_narrow_screen_shows_everything_one_below_the_other(self):

@@ -15,7 +15,27 @@ LAYOUTS = {
     "mac": ["us(mac)", "gb(mac)", "fr(mac)", "de(mac)", "it(mac)", "dk(mac)", "no(mac)", "ch(de_mac)", "pt(mac)"],
     "others": [
         *("us(intl)", "gb", "ie", "fr", "be", "de", "at", "ch", "ch(fr)", "it", "es", "latam", "pt", "br", "nl", "dk"),
-        *("no", "se", "fi", "is", "pl", "cz", "sk", "hu", "ro", "hr", "si", "ee", "lv", "lt", "tr", "gr", "bg", "ru", "ua"),
+        *(
+            "no",
+            "se",
+            "fi",
+            "is",
+            "pl",
+            "cz",
+            "sk",
+            "hu",
+            "ro",
+            "hr",
+            "si",
+            "ee",
+            "lv",
+            "lt",
+            "tr",
+            "gr",
+            "bg",
+            "ru",
+            "ua",
+        ),
     ],
 }
 """Those of a Mac type their third and fourth signs with Option, the others with AltGr."""
@@ -78,7 +98,13 @@ def table() -> dict[str, dict[str, dict[str, list[str]]]]:
 
 def as_text(found: object) -> str:
     """A line for each key, so that a change of one shows."""
-    return json.dumps(found, ensure_ascii=False, indent=1).replace(",\n    ", ", ").replace("[\n    ", "[").replace("\n   ]", "]") + "\n"
+    return (
+        json.dumps(found, ensure_ascii=False, indent=1)
+        .replace(",\n    ", ", ")
+        .replace("[\n    ", "[")
+        .replace("\n   ]", "]")
+        + "\n"
+    )
 
 
 if __name__ == "__main__":

@@ -15,5 +15,7 @@ class Layouts(TestCase):
     def test_it_holds_what_was_swallowed_once(self):
         """Signs that chords of letters and digits with Alt and Shift kept from authors on a Mac, or with AltGr."""
         found = table()
-        typed = {sign for layouts in found.values() for keys in layouts.values() for each in keys.values() for sign in each}
+        typed = {
+            sign for layouts in found.values() for keys in layouts.values() for each in keys.values() for sign in each
+        }
         self.assertLessEqual(set("ŚĆŃĘÓŁŹ€ŒÇØ[|"), typed)
