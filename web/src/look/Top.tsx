@@ -33,7 +33,8 @@ export function Top({ children, trail = false, part = false }: Props) {
       flexWrap="wrap"
       alignItems="baseline"
       justifyContent="space-between"
-      gap={{ base: "0 3", md: "1 6" }}
+      rowGap={{ base: "0", md: "1" }}
+      columnGap={{ base: "3", md: "6" }}
       px={{ base: "2", md: "4" }}
       py={{ base: "1", md: "1.5" }}
       css={trail ? { "@media (max-width: 47.9em)": { flexWrap: "nowrap" } } : undefined}
@@ -42,7 +43,8 @@ export function Top({ children, trail = false, part = false }: Props) {
     >
       {children ?? <span />}
       <HStack
-        gap={{ base: "0 3", md: "3" }}
+        rowGap="0"
+        columnGap="3"
         fontSize="sm"
         flexWrap={{ base: trail ? "nowrap" : "wrap", md: "nowrap" }}
       >

@@ -11,6 +11,10 @@ import { breakpoints, layerStyles, textStyles, tokens } from "./scale"
 
 const pair = (light: string, dark: string) => ({ value: { base: light, _dark: dark } })
 
+/** What holds, is chosen or is current. */
+const HELD = '[aria-pressed="true"], [aria-current="true"], [aria-selected="true"]'
+const SYSTEM = { background: "Highlight !important", color: "HighlightText !important" }
+
 const config = defineConfig({
   preflight: true,
   globalCss: {
@@ -26,12 +30,8 @@ const config = defineConfig({
     "*": { _motionReduce: { transition: "none !important", animation: "none !important" } },
     "*:focus-visible": { outline: "3px solid", outlineColor: "press.solid", outlineOffset: "1px" },
     // Where the system sets the colours, grounds are lost: what holds, is chosen or current keeps the system's own.
-    '[aria-pressed="true"], [aria-current="true"], [aria-selected="true"]': {
-      _highContrast: { forcedColorAdjust: "none", background: "Highlight", color: "HighlightText" },
-    },
-    ":is([aria-pressed='true'], [aria-current='true'], [aria-selected='true']) *": {
-      _highContrast: { color: "HighlightText" },
-    },
+    [HELD]: { _highContrast: { forcedColorAdjust: "none", ...SYSTEM } },
+    [`:is(${HELD}) *`]: { _highContrast: { color: "HighlightText !important" } },
     ":disabled": { _highContrast: { color: "GrayText", opacity: "1" } },
   },
   theme: {

@@ -10,14 +10,15 @@ import { isIdle } from "../../look/focus"
 import { Gauge, STATE_WORDS } from "../../look/Gauge"
 import { AddPage } from "./AddPage"
 import { BringIn } from "./BringIn"
+import { lastLine, lineOf, rememberLine } from "./remembered"
 import { type Row, useBranches } from "./useBranches"
 
 /** What a row is known by, whatever comes or goes around it. */
-const nameOf = (row: Row) => ("entry" in row ? `page ${row.entry.id}` : `below ${row.under}`)
+const nameOf = (row: Row) => ("entry" in row ? lineOf(row.entry.id) : `below ${row.under}`)
 
 export function Tree({ contents }: { contents: Contents }) {
   const { rows, pages, fold, more } = useBranches(contents)
-  const [at, setAt] = useState(() => sessionStorage.getItem(`contents:${contents.site.id}`) ?? "")
+  const [at, setAt] = useState(() => lastLine(contents.site.id))
   const [addingTo, setAddingTo] = useState<number | null | undefined>(undefined)
   const [bringing, setBringing] = useState(false)
   const navigate = useNavigate()
@@ -32,7 +33,7 @@ export function Tree({ contents }: { contents: Contents }) {
     if (isIdle()) list.current?.querySelector<HTMLElement>("[tabindex='0']")?.focus()
   }, [])
   useEffect(() => {
-    if (at) sessionStorage.setItem(`contents:${contents.site.id}`, at)
+    if (at) rememberLine(contents.site.id, at)
   }, [at, contents.site.id])
   const moved = useRef(false)
   const current = rows.find((row) => nameOf(row) === at) ?? rows[0]

@@ -33,7 +33,7 @@ function Parts({ level }: { level: "h2" | "h3" }) {
             {title}
           </Heading>
           {steps && (
-            <chakra.ol ps="5">
+            <chakra.ol ps="6" listStyleType="decimal">
               {steps.map((step) => (
                 <chakra.li key={step} py="1">
                   {step}

@@ -9,6 +9,7 @@ import { useChoice } from "../../look/choices"
 import { SkipLinks } from "../../look/SkipLinks"
 import { To, Top } from "../../look/Top"
 import type { Limits } from "../../look/useSending"
+import { lineOf, rememberLine } from "../contents/remembered"
 import { ArrivalLine } from "./ArrivalLine"
 import { FindLine } from "./FindLine"
 import { Foot } from "./Foot"
@@ -52,6 +53,7 @@ export function DeskScreen({ page, beginning, limits }: Props) {
   const checking = useChecking(sheet, page.id)
   useFindingsHeard(sheet)
   useEffect(() => saver?.holdStill(inSource), [saver, inSource])
+  useEffect(() => rememberLine(page.site.id, lineOf(page.id)), [page])
   at.give({ page, sheet, saver, plainWords: () => arrivals.current?.plain?.() })
   const onKey = useKeys(sheet, desk)
   // What the sheet calls was handed to it when it was made; it finds the present state here.

@@ -10,7 +10,7 @@ import type { Saver } from "../../editor/saver"
 import type { Sheet } from "../../editor/sheet"
 import { say } from "../../look/heard"
 import { counted } from "../../look/words"
-import { SeverityLine } from "./Notes"
+import { SEVERITY, SeverityLine } from "./Notes"
 import { type Checking, useShownTitle } from "./useChecking"
 import { useOfSheet } from "./useSheetState"
 
@@ -28,9 +28,14 @@ interface Props {
 
 const UNSETTLED = "two people changed the same words. Choose between the two wordings first."
 
+const ORDER: readonly string[] = Object.keys(SEVERITY)
+
 function remaining(state: EditorState) {
   return {
-    notes: openFindings(state).map(({ finding }) => finding),
+    // What blocks comes first, whatever its place on the page.
+    notes: openFindings(state)
+      .map(({ finding }) => finding)
+      .sort((one, other) => ORDER.indexOf(one.severity) - ORDER.indexOf(other.severity)),
     allowed: findingsOf(state).flatMap(({ finding }) => (finding.allowed ? [finding.allowed] : [])),
     title: String(state.doc.attrs.title),
     description: String(state.doc.attrs.description),

@@ -43,11 +43,9 @@ export function Results({ offers, active, query, problem, settled, onTake, bring
           </chakra.div>
         ))}
       </chakra.div>
-      {settled && (
-        <Text role="status" srOnly>
-          {offers.length > 0 ? `${offers.length} found` : ""}
-        </Text>
-      )}
+      <Text role="status" srOnly>
+        {settled && offers.length > 0 ? `${offers.length} found` : ""}
+      </Text>
       <Text role="status" fontSize="sm" color={problem ? "wrong" : "quiet"}>
         {problem || (offers.length === 0 && settled ? nothing(query, bring) : "")}
       </Text>

@@ -36,6 +36,8 @@ export function useMounted(page: PageOut, beginning: Beginning, known: Known) {
     setSaver(saverNow)
     setTogether(others)
     return () => {
+      // A window whose frame goes with the focus in it would have none.
+      if (document.activeElement === frame) window.focus()
       others?.destroy()
       saverNow.destroy()
       made.destroy()
