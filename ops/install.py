@@ -28,6 +28,7 @@ SERVER = {
 FRONT = {"nginx": "nginx"}
 TESTING = {
     "chromium": "chromium",
+    "firefox-esr": "firefox-esr",
     "java": "default-jre-headless",
     "soffice": "libreoffice-writer-nogui",
     "lomath": "libreoffice-math",

@@ -242,7 +242,8 @@ export class Sheet {
    */
   step(tr: Transaction | null, goesOn = false) {
     if (!goesOn) this.stepNumber += 1
-    tr?.setMeta("composition", this.stepNumber)
+    // As of long ago, so that what is typed right after it is a step of its own.
+    tr?.setMeta("composition", this.stepNumber).setTime(1)
     this.dispatch(tr && (goesOn ? tr : closeHistory(tr)))
   }
 
