@@ -62,6 +62,7 @@ try {
   await keyboard.type(".")
 
   // Undo and redo.
+  await new Promise((resolve) => setTimeout(resolve, 800))
   await keyboard.type(" Undone.")
   await chord("z", "Control")
   found.undone = await frame.$eval(".text", (text) => !text.textContent.includes("Undone."))
