@@ -47,11 +47,6 @@ def listening(page: Page) -> None:
         page.get_by_role("button", name="Next").click()
 
 
-def checks(page: Page) -> None:
-    """What a site asks for, as anybody may read it."""
-    page.get_by_role("link", name="What the page check asks for").click()
-
-
 def _faulty(page: Page) -> None:
     page.get_by_role("treeitem", name="Untitled").first.click()
     page.frame_locator("iframe").locator(".regions[contenteditable]").wait_for()
@@ -172,31 +167,20 @@ def public(page: Page) -> None:
     page.goto(f"http://canal.localhost:{PORT}/visit/towpath-walks")
 
 
-def trail(page: Page) -> None:
-    """What an administrator reads, after a few things were done."""
-    page.evaluate(
-        """async () => {
-          const csrf = /csrftoken=([^;]+)/.exec(document.cookie)[1]
-          const ask = (method, path, body) => fetch(path, {method, body: body && JSON.stringify(body),
-            headers: {"X-CSRFToken": csrf, "Content-Type": "application/json"}})
-          const [site] = await ask("GET", "/api/sites").then((answer) => answer.json())
-          const { pages } = await ask("GET", `/api/sites/${site.id}/contents`).then((answer) => answer.json())
-          const walks = pages.find((each) => each.title === "Towpath walks")
-          const { working_copy } = await ask("GET", `/api/pages/${walks.id}`).then((answer) => answer.json())
-          await ask("POST", `/api/pages/${walks.id}/publish`, { revision: working_copy.revision })
-          await ask("GET", `/api/pages/${walks.id}/export/docx`)
-          await ask("DELETE", "/api/session")
-        }"""
-    )
-    page.reload()
-    for password in ("still waters", "still-water-14"):
-        page.get_by_label("Name").fill("maud")
-        page.get_by_label("Password").fill(password)
-        page.get_by_role("button", name="Sign in").click()
-        page.wait_for_timeout(800)
-    page.get_by_role("link", name="Maud Tillerson").click()
-    page.get_by_role("link", name="The audit trail").click()
-    page.get_by_role("heading", name="Audit trail").wait_for()
+def find(page: Page) -> None:
+    """Words found on the page, to be replaced."""
+    writing(page)
+    page.keyboard.press("Control+f")
+    page.keyboard.type("lock")
+    page.get_by_label("Replace with").fill("weir")
+    page.get_by_role("button", name="Next").click()
+
+
+def results(page: Page) -> None:
+    """What the page check found on every page of a site."""
+    page.get_by_role("link", name="What the page check found").click()
+    page.get_by_role("button", name="Check every page now").click()
+    page.get_by_text("All pages are checked.").wait_for()
 
 
 SHOTS: dict[str, tuple[Callable[[Page], None], dict[str, object]]] = {
@@ -215,11 +199,19 @@ SHOTS: dict[str, tuple[Callable[[Page], None], dict[str, object]]] = {
     "library-lines": (library_lines, {}),
     "crop": (crop, {}),
     "listening": (listening, {}),
-    "checks": (checks, {}),
+    "results": (results, {}),
     "paste": (paste, {}),
     "bring-in": (bring_in, {}),
-    "trail": (trail, {}),
+    "find": (find, {}),
 }
+
+
+NOTHING_CHOSEN = """() => fetch("/api/account/choices", {
+  method: "PATCH",
+  headers: {"X-CSRFToken": /csrftoken=([^;]+)/.exec(document.cookie)[1], "Content-Type": "application/json"},
+  body: JSON.stringify({width: null, left: null, left_shut: null, shelf_shut: null, more_marks: null, library: null}),
+})"""
+"""What somebody chose for one picture is not chosen for the next."""
 
 
 def take(browser: Browser, name: str, folder: Path) -> None:
@@ -231,6 +223,9 @@ def take(browser: Browser, name: str, folder: Path) -> None:
     page.get_by_label("Name").fill("wren")
     page.get_by_label("Password").fill("still-water-14")
     page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("tree").wait_for()
+    page.evaluate(NOTHING_CHOSEN)
+    page.reload()
     page.get_by_role("tree").wait_for()
     prepare(page)
     page.mouse.move(0, 0)
