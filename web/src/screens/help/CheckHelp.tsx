@@ -1,6 +1,8 @@
 /** The page of help of one check: what is meant, whom it hurts, and how to do it right. */
-import { Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+
+import { chakra, Stack, Text } from "@chakra-ui/react"
 import type { CheckRule } from "../../api/client"
+import { PanelHead } from "../../look/PanelHead"
 import { To } from "../../look/Top"
 import { useRules } from "./useRules"
 
@@ -10,14 +12,7 @@ export function CheckHelp({ check, onClose }: { check: string; onClose(): void }
   const rule = rules.data?.find((each) => each.id === check)
   return (
     <Stack as="section" aria-label="What this means" gap="3" pt="1">
-      <HStack justifyContent="space-between" alignItems="flex-start">
-        <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
-          {rule?.title ?? "What this means"}
-        </Heading>
-        <Button size="xs" variant="ghost" onClick={onClose}>
-          Close
-        </Button>
-      </HStack>
+      <PanelHead title={rule?.title ?? "What this means"} onClose={onClose} />
       {rules.error && <Text role="alert">{rules.error.message}</Text>}
       {rule && <RuleText rule={rule} />}
       <Text fontSize="sm">

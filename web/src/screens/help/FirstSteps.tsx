@@ -1,21 +1,16 @@
 /** The help: beside the sheet, in the Shelf, and as a screen of its own. */
-import { Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+
+import { chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
 import { useEffect } from "react"
 import { Act } from "../../look/Act"
+import { PanelHead } from "../../look/PanelHead"
 import { To, Top } from "../../look/Top"
 import { HELP } from "./helpWords"
 
 export function FirstSteps({ onClose, onKeys }: { onClose(): void; onKeys(): void }) {
   return (
     <Stack as="section" aria-label="Help" gap="3" pt="1">
-      <HStack justifyContent="space-between">
-        <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
-          Help
-        </Heading>
-        <Button size="xs" variant="ghost" onClick={onClose}>
-          Close
-        </Button>
-      </HStack>
+      <PanelHead title="Help" onClose={onClose} />
       <HStack gap="1">
         <Act onPress={onKeys}>Keys</Act>
       </HStack>

@@ -1,10 +1,12 @@
 /** What came in, told in one line above the foot, and in full on the Shelf. */
+
 import { Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
 import { undo } from "prosemirror-history"
 import type { Told } from "../../api/client"
 import type { Known } from "../../editor/known"
 import type { Sheet } from "../../editor/sheet"
 import { Act } from "../../look/Act"
+import { PanelHead } from "../../look/PanelHead"
 import {
   type Arrival,
   type Arrivals,
@@ -169,14 +171,7 @@ export function ArrivalDetails({ arrival, onClose }: { arrival: Arrival; onClose
   const { told } = arrival
   return (
     <Stack as="section" aria-label="What was done" gap="3" pt="1">
-      <HStack justifyContent="space-between">
-        <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
-          What was done
-        </Heading>
-        <Button size="xs" variant="ghost" onClick={onClose}>
-          Close
-        </Button>
-      </HStack>
+      <PanelHead title="What was done" onClose={onClose} />
       <Text fontSize="sm" color="quiet">
         {arrival.what}. Undo takes all of it back in one step.
       </Text>

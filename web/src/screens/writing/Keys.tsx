@@ -1,11 +1,13 @@
 /** The panel of keys: what each does, from the same list that binds them, and how to have another or none. */
-import { Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+
+import { Button, chakra, HStack, Stack, Text } from "@chakra-ui/react"
 import { type KeyboardEvent, useRef, useState } from "react"
 import { flushSync } from "react-dom"
 import { chordOf, mayBeChosen, shownChord } from "../../editor/chords"
 import { Act } from "../../look/Act"
 import { Choice } from "../../look/Choice"
 import { useChoice } from "../../look/choices"
+import { PanelHead } from "../../look/PanelHead"
 import { ACTS, type AnyAct, bindings, keysOf } from "./bindings"
 
 /** What keys do that cannot be changed, since every program has them so. */
@@ -37,14 +39,7 @@ export function Keys({ onClose }: { onClose(): void }) {
   }
   return (
     <Stack as="section" aria-label="Keys" gap="3" pt="1">
-      <HStack justifyContent="space-between">
-        <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
-          Keys
-        </Heading>
-        <Button size="xs" variant="ghost" onClick={onClose}>
-          Close
-        </Button>
-      </HStack>
+      <PanelHead title="Keys" onClose={onClose} />
       <Text fontSize="sm">
         Nobody needs them: {shownChord(keysOf(ACTS.find(({ id }) => id === "shelf") as AnyAct, chosen))} goes
         to the field of the Shelf, and there every act is found by its name.

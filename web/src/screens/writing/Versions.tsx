@@ -1,4 +1,4 @@
-import { Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+import { Button, chakra, HStack, Stack, Text } from "@chakra-ui/react"
 import { useQuery, useQueryClient } from "@tanstack/react-query"
 import { useState } from "react"
 import { after, answers, forget } from "../../api/answers"
@@ -8,6 +8,7 @@ import type { Saver } from "../../editor/saver"
 import { type PageText, textOf, toEditor } from "../../editor/schema"
 import type { Sheet } from "../../editor/sheet"
 import { Act } from "../../look/Act"
+import { PanelHead } from "../../look/PanelHead"
 import { Words } from "./particulars/parts"
 
 interface Props {
@@ -84,21 +85,13 @@ export function Versions({ page, sheet, saver, onClose, onRead }: Props) {
   }
   return (
     <Stack gap="4" pt="1">
-      <HStack justifyContent="space-between">
-        <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
-          Versions
-        </Heading>
-        <Button
-          size="xs"
-          variant="ghost"
-          onClick={() => {
-            onRead(null)
-            onClose()
-          }}
-        >
-          Close
-        </Button>
-      </HStack>
+      <PanelHead
+        title="Versions"
+        onClose={() => {
+          onRead(null)
+          onClose()
+        }}
+      />
       {editable && (
         <chakra.form
           onSubmit={(event) => {
