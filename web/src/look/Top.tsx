@@ -1,8 +1,9 @@
 import { Button, chakra, HStack, Text } from "@chakra-ui/react"
 import { useQueryClient } from "@tanstack/react-query"
-import type { ReactNode } from "react"
-import { Link } from "react-router"
+import { type ReactNode, useEffect } from "react"
+import { Link, useNavigate } from "react-router"
 import { ask, client } from "../api/client"
+import { chordOf } from "../editor/chords"
 import { firstStop, hold } from "./focus"
 import { SkipLinks } from "./SkipLinks"
 import { useSession } from "./useSession"
@@ -25,6 +26,18 @@ export function Top({ children, trail = false, part = false }: Props) {
     await ask(client.DELETE("/api/session"))
     queries.clear()
   }
+  const navigate = useNavigate()
+  // While writing, the help stands beside the sheet instead.
+  useEffect(() => {
+    if (part) return
+    const key = (event: KeyboardEvent) => {
+      if (event.defaultPrevented || chordOf(event) !== "F1") return
+      event.preventDefault()
+      void navigate("/help")
+    }
+    window.addEventListener("keydown", key)
+    return () => window.removeEventListener("keydown", key)
+  }, [part, navigate])
   const header = (
     <chakra.header
       aria-label="Still Page"

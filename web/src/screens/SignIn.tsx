@@ -33,7 +33,7 @@ export function SignIn() {
       <Text color="quiet" mb="8">
         What you write is what readers get.
       </Text>
-      <form onSubmit={signIn}>
+      <form aria-label="Sign in" onSubmit={signIn}>
         <Stack gap="4">
           <Field.Root required>
             <Field.Label>Name</Field.Label>

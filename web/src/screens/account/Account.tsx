@@ -58,7 +58,7 @@ function Password({ name }: { name: string }) {
       <Heading as="h2" id="password" size="lg" fontWeight="500" mb="3">
         Password
       </Heading>
-      <form onSubmit={change}>
+      <form aria-labelledby="password" onSubmit={change}>
         <Stack gap="4" maxW="24rem">
           <input type="text" name="username" value={name} autoComplete="username" readOnly hidden />
           <Field.Root required>

@@ -29,7 +29,7 @@ export function AddPage(props: { site: SiteOut; parent: ContentsEntry | null; on
   }
 
   return (
-    <chakra.form onSubmit={add} mt="5" pt="4" borderTopWidth="1px" borderColor="line">
+    <chakra.form aria-label="A new page" onSubmit={add} mt="5" pt="4" borderTopWidth="1px" borderColor="line">
       <Text mb="3">
         {parent ? `A new page under “${parent.title}”` : "A new page at the top of the site"}
       </Text>

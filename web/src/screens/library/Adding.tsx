@@ -49,7 +49,7 @@ export function Adding({ uploads, onFiles, onAddress, onCommons }: Props) {
           event.target.value = ""
         }}
       />
-      <form onSubmit={take}>
+      <form aria-label="Add by address" onSubmit={take}>
         <Field.Root>
           <Field.Label>Add from an address</Field.Label>
           <HStack w="full">

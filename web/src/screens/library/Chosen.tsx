@@ -52,7 +52,7 @@ export function ChosenItems({ numbers, folders, acts, bin, mayArrange, mayKeep, 
       )}
       {!bin && (
         <>
-          <form onSubmit={tagged}>
+          <form aria-label="Tags" onSubmit={tagged}>
             <Field.Root>
               <Field.Label>Tags to add</Field.Label>
               <HStack w="full">
@@ -89,6 +89,7 @@ const FACTS = [
 function Said({ onSay }: { onSay(say: Record<string, string>): Promise<boolean> }) {
   return (
     <form
+      aria-label="Facts of all of them"
       onSubmit={(event) => {
         event.preventDefault()
         const form = event.currentTarget

@@ -165,6 +165,7 @@ function NewFolder({
     )
   return (
     <chakra.form
+      aria-label="New folder"
       px="2"
       onSubmit={(event: FormEvent) => {
         event.preventDefault()
@@ -216,6 +217,7 @@ export function OneFolder({ folder, folders, sites, acts, mayKeep, onFolder }: O
       mb="4"
     >
       <chakra.form
+        aria-label="Name of the folder"
         onSubmit={(event: FormEvent) => {
           event.preventDefault()
           void change(acts, folder.id, { name })

@@ -69,6 +69,7 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
         )}
       </Text>
       <chakra.form
+        aria-label="What the library says of it"
         key={FACTS.map(([name]) => given[name]).join("\n")}
         onChange={() => setChanged(true)}
         onSubmit={(event) => {

@@ -1,5 +1,5 @@
 /** The writing view: the rule, the sheet between Outline and Shelf, and the foot. */
-import { Box, chakra, HStack, Text } from "@chakra-ui/react"
+import { Box, Button, chakra, HStack, Text } from "@chakra-ui/react"
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react"
 import type { PageOut } from "../../api/client"
 import { Known } from "../../editor/known"
@@ -55,7 +55,7 @@ export function DeskScreen({ page, beginning, limits }: Props) {
   useEffect(() => saver?.holdStill(inSource), [saver, inSource])
   useEffect(() => rememberLine(page.site.id, lineOf(page.id)), [page])
   at.give({ page, sheet, saver, plainWords: () => arrivals.current?.plain?.() })
-  const onKey = useKeys(sheet, desk)
+  const onKey = useKeys(sheet, desk, inSource || reading !== null)
   // What the sheet calls was handed to it when it was made; it finds the present state here.
   const now = useRef({ uploads, arrivals })
   now.current = { uploads, arrivals }
@@ -185,6 +185,16 @@ export function DeskScreen({ page, beginning, limits }: Props) {
               sheet.focus()
             }}
           />
+        )}
+        {at.problem && (
+          <HStack px="4" py="1.5" gap="3" bg="lit" borderTopWidth="1px" borderColor="line" fontSize="sm">
+            <Text role="alert" flex="1">
+              {at.problem}
+            </Text>
+            <Button size="xs" variant="ghost" onClick={() => at.setProblem("")}>
+              Dismiss
+            </Button>
+          </HStack>
         )}
         <ArrivalLine
           arrivals={arrivals}

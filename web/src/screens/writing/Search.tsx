@@ -74,6 +74,10 @@ export function Search(props: SearchProps) {
   }
   const take = (taken: Offer | undefined, words?: string) => {
     if (!taken) return
+    if (taken.kind === "act" && !taken.possible) {
+      say(`Not possible at the caret: ${taken.name}`)
+      return
+    }
     if (taken.kind === "act") {
       onBack()
       doAct(taken.act, sheet, desk)

@@ -94,6 +94,7 @@ export function Versions({ page, sheet, saver, onClose, onRead }: Props) {
       />
       {editable && (
         <chakra.form
+          aria-label="Save a version"
           onSubmit={(event) => {
             event.preventDefault()
             void keep()

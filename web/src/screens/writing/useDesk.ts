@@ -42,6 +42,8 @@ export function useDesk() {
   const [asking, setAsking] = useState<"publish" | "unpublish" | null>(null)
   const [reading, setReading] = useState<Version | null>(null)
   const [helped, setHelped] = useState("")
+  /** Why something that was asked for by its name could not be done. */
+  const [problem, setProblem] = useState("")
   const navigate = useNavigate()
   /** What is asked of the desk by those who were handed it before is done with what there is now. */
   const now = useRef<Given & { inSource: boolean; mode: ShelfMode }>(null)
@@ -92,7 +94,10 @@ export function useDesk() {
     else setAsking(what)
   }
   const desk: Desk = {
-    save: () => void now.current?.saver?.flush().then(() => say("Saved")),
+    save: () => {
+      const saver = now.current?.saver
+      void saver?.flush().then(() => saver.get().state.kind === "saved" && say("Saved"))
+    },
     publish: () => ask("publish"),
     unpublish: () => ask("unpublish"),
     link: () => now.current?.inSource || toShelf("link"),
@@ -120,7 +125,7 @@ export function useDesk() {
     },
     export: (ending) => {
       const { page, saver } = now.current as Given
-      void exportPage(page.id, saver, ending).then(say)
+      void exportPage(page.id, saver, ending).then(setProblem)
       now.current?.sheet?.focus()
     },
     go: (path) => void navigate(path),
@@ -148,6 +153,8 @@ export function useDesk() {
     setReading,
     helped,
     setHelped,
+    problem,
+    setProblem,
     toShelf,
     toText,
     leaveSource,

@@ -10,7 +10,8 @@ import { perform } from "./performing"
 
 export type OnKey = (event: KeyboardEvent, sheet: Sheet | null) => boolean
 
-export function useKeys(sheet: Sheet | null, desk: Desk): OnKey {
+/** `covered`: something else stands over the sheet, which then is not changed by any key. */
+export function useKeys(sheet: Sheet | null, desk: Desk, covered: boolean): OnKey {
   const [own] = useChoice("keys")
   const bound = useMemo(() => bindings(own ?? {}), [own])
   const typing = useTypedIn()
@@ -27,6 +28,7 @@ export function useKeys(sheet: Sheet | null, desk: Desk): OnKey {
       act.run(desk)
       return true
     }
+    if (covered) return false
     const inText = on.view.hasFocus()
     if (!inText) {
       if (!act.everywhere || typing.current(event) || !on.view.editable) return false
