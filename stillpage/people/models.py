@@ -18,7 +18,9 @@ from .sessions import SessionStore
 class Person(AbstractUser):
     """An account. Sign-in is by user name; the name shown is the full name."""
 
-    choices: Any = models.JSONField(default=dict, help_text="How they like the interface; see the API's `Choices`.")
+    choices: Any = models.JSONField(
+        default=dict, blank=True, help_text="How they like the interface; see the API's `Choices`."
+    )
 
     @property
     def shown_name(self) -> str:

@@ -48,6 +48,25 @@ class Focus(BrowserTest):
                 sheet.locator("a:not(.regions a)").evaluate_all("all => all.filter((a) => a.tabIndex >= 0).length"), 0
             )
 
+    def test_the_finder_opens_on_typing_and_not_on_being_passed(self):
+        with self.window() as page:
+            self.open(page, self.walks)
+            page.keyboard.press("F6")
+            field = page.get_by_label("Bring in or do")
+            expect(field).to_be_focused()
+            expect(field).to_have_attribute("aria-expanded", "false")
+            page.keyboard.press("Tab")
+            page.keyboard.press("Shift+Tab")
+            expect(field).to_have_attribute("aria-expanded", "false")
+            page.keyboard.type("gates")
+            expect(field).to_have_value("gates")
+            expect(page.get_by_role("option", name="lock gates")).to_be_visible()
+            # What cannot be done at the caret says so, and does nothing.
+            field.fill("redo")
+            expect(page.locator("#offer-0")).to_contain_text("not possible at the caret")
+            page.keyboard.press("Enter")
+            expect(field).to_be_focused()
+
     def test_the_focus_never_falls_to_nowhere(self):
         text = document(paragraph("Shut the the gate. "), heading(2, "First"), paragraph("x"), heading(2, "Second"))
         self.write(self.walks, text)
@@ -55,6 +74,7 @@ class Focus(BrowserTest):
         with self.window() as page:
             sheet = self.open(page, self.walks)
             text = sheet.locator(".regions")
+            expect(page.get_by_role("tab", name="Notes (1)")).to_be_visible()
             page.keyboard.press("F8")
             expect(text).to_be_focused()
             page.get_by_role("button", name="Leave one “the”").click()
@@ -399,6 +419,23 @@ class Finding(BrowserTest):
             page.keyboard.press("Control+f")
             page.keyboard.type("nowhere at all")
             expect(status).to_have_text("Not on this page")
+
+    def test_the_source_has_a_find_of_its_own_and_no_key_reaches_the_sheet_below(self):
+        self.write(self.walks, document(paragraph("A lock.")))
+        with self.window() as page:
+            sheet = self.open(page, self.walks)
+            page.keyboard.type("Words. ")
+            self.do(page, "source")
+            expect(page.get_by_role("textbox", name="The source of the page")).to_be_focused()
+            page.keyboard.press("Control+z")
+            page.keyboard.press("Control+f")
+            expect(page.get_by_role("textbox", name="Find")).to_be_focused()
+            page.keyboard.type("lock")
+            self.axe(page, "finding in the source")
+            page.keyboard.press("Escape")
+            page.keyboard.press("Escape")
+            expect(sheet.locator(".regions")).to_be_focused()
+            expect(sheet.locator(".text > p")).to_have_text("Words. A lock.")
 
 
 class Told(BrowserTest):

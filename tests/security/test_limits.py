@@ -12,6 +12,7 @@ from stillpage.people.models import Counter
 from ..api.base import ApiTest
 
 COSTLY = {
+    "/api/sites/{site_id}/results",
     "/api/paste",
     "/api/read",
     "/api/source/read",

@@ -128,6 +128,8 @@ class OtherSites(MediaFolder, TestCase):
             ("/api/sites/{site_id}/pages", "post"): [{"title": "X"}, {"title": "X", "parent": self.shut.pk}],
             ("/api/sites/{site_id}/checks", "put"): [{"severities": {}, "page_budget": 50, "hardest_grade": 4}],
             ("/api/sites/{site_id}/outside-links/test", "post"): [{}],
+            ("/api/sites/{site_id}/results", "post"): [{"after": 0}],
+            ("/api/account/choices", "patch"): [{"width": "390"}],
             ("/api/items/{item_id}/versions/{version}", "post"): [{}],
             ("/api/acts/{act_id}/undo", "post"): [{}],
             ("/api/uploads/{upload_id}", "post"): [{}],

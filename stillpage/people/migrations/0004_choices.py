@@ -13,6 +13,6 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name='person',
             name='choices',
-            field=models.JSONField(default=dict, help_text="How they like the interface; see the API's `Choices`."),
+            field=models.JSONField(blank=True, default=dict, help_text="How they like the interface; see the API's `Choices`."),
         ),
     ]
