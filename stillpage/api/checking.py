@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
 from datetime import timedelta
 from typing import Any
 
-from django.db import transaction
+from django.db import DatabaseError, transaction
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import Router
@@ -61,7 +62,9 @@ def check_page(request: SignedIn, page_id: int, given: schemas.DraftIn) -> Any:
     shown = shown_title(draft.title, page.site.name, home=page.path == "/")
     allowed = checking.allowances_of(page)
     if may(request.user, Right.WRITE, page.site):
-        results.keep(page, draft, checked, allowed)
+        # Whoever writes gets their notes, though there be no room for keeping how many.
+        with suppress(DatabaseError), transaction.atomic():
+            results.keep(page, draft, checked, allowed)
     return {**_checked(checked, draft.document, allowed), "shown_title": shown}
 
 

@@ -4,7 +4,7 @@ import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-quer
 import { useEffect, useRef, useState } from "react"
 import { useParams } from "react-router"
 import { answers, forget, sitesAsked } from "../../api/answers"
-import { ask, client, type Result } from "../../api/client"
+import { ask, client, Problem, type Result } from "../../api/client"
 import { Sentence } from "../../look/Sentence"
 import { To, Top } from "../../look/Top"
 import { counted, moment } from "../../look/words"
@@ -63,6 +63,20 @@ export function Results() {
   )
 }
 
+const PAUSE = 5000
+
+/** Have some pages checked; where that was asked for too often, wait, and ask again. */
+async function some(site: number, after: number): Promise<{ after: number; left: number }> {
+  const params = { path: { site_id: site } }
+  try {
+    return await ask(client.POST("/api/sites/{site_id}/results", { params, body: { after } }))
+  } catch (error) {
+    if (!(error instanceof Problem && error.status === 429)) throw error
+    await new Promise((resolve) => setTimeout(resolve, PAUSE))
+    return some(site, after)
+  }
+}
+
 /** Has every page checked, some at a time, so that it can be broken off at any moment and keeps what it has. */
 function Renewing({ site, pages }: { site: number; pages: number }) {
   const [left, setLeft] = useState<number | null>(null)
@@ -82,12 +96,7 @@ function Renewing({ site, pages }: { site: number; pages: number }) {
     let after = 0
     try {
       for (let remaining = 1; remaining && going.current; ) {
-        const done = await ask(
-          client.POST("/api/sites/{site_id}/results", {
-            params: { path: { site_id: site } },
-            body: { after },
-          }),
-        )
+        const done = await some(site, after)
         after = done.after
         remaining = done.left
         setLeft(remaining)

@@ -14,7 +14,7 @@ import { ArrivalLine } from "./ArrivalLine"
 import { FindLine } from "./FindLine"
 import { Foot } from "./Foot"
 import { Left } from "./Left"
-import { type Part, toPart } from "./parts"
+import { toPart } from "./parts"
 import { Rule } from "./Rule"
 import { SheetFrame, type Sight } from "./SheetFrame"
 import { Shelf } from "./Shelf"
@@ -265,5 +265,3 @@ function Trail({ page, sheet }: { page: PageOut; sheet: Sheet | null }) {
     </HStack>
   )
 }
-
-export type { Part }

@@ -4,7 +4,7 @@ import { redoDepth, undoDepth } from "prosemirror-history"
 import type { EditorState } from "prosemirror-state"
 import type { ReactNode } from "react"
 import { ASIDES } from "../../document/rules"
-import { TEXT_ACTS, type TextAct } from "../../editor/acts"
+import type { TextAct } from "../../editor/acts"
 import { around } from "../../editor/blocks"
 import { shownChord } from "../../editor/chords"
 import { hasMark, kinds, levelAbove, levelAt, linkAt, listAt, markKinds } from "../../editor/commands"
@@ -12,8 +12,8 @@ import { ALIGNS, settingAt } from "../../editor/setting"
 import type { Sheet } from "../../editor/sheet"
 import { useChoice } from "../../look/choices"
 import { Toolbar } from "../../look/Toolbar"
-import { type AnyAct, keysOf } from "./bindings"
-import { DESK_ACTS, WIDTHS } from "./desk"
+import { ACTS, type AnyAct, keysOf } from "./bindings"
+import { WIDTHS } from "./desk"
 import type { Part } from "./parts"
 import { perform } from "./performing"
 import type { Width } from "./SheetFrame"
@@ -58,13 +58,13 @@ function heldAt(state: EditorState) {
   }
 }
 
-const ACTS = new Map<string, AnyAct>([...TEXT_ACTS, ...DESK_ACTS].map((act) => [act.id, act]))
+const BY_ID = new Map<string, AnyAct>(ACTS.map((act) => [act.id, act]))
 
 /** An act's name with its chord, as a tool shows it. */
 function useNames(): (id: string) => string {
   const [own] = useChoice("keys")
   return (id) => {
-    const act = ACTS.get(id) as AnyAct
+    const act = BY_ID.get(id) as AnyAct
     const keys = keysOf(act, own ?? {})
     return keys ? `${act.name} (${shownChord(keys)})` : act.name
   }
@@ -86,7 +86,7 @@ export function Rule(props: Props) {
       disabled={!editable}
       onPress={() => {
         if (!sheet) return
-        perform(ACTS.get(id) as TextAct, sheet)
+        perform(BY_ID.get(id) as TextAct, sheet)
         sheet.focus()
       }}
       {...rest}

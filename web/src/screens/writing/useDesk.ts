@@ -87,10 +87,8 @@ export function useDesk() {
     now.current?.sheet?.focus()
   }
   const ask = (what: "publish" | "unpublish") => {
-    const { page, saver } = now.current as Given
-    const live = saver?.get().live
-    if (!page.site.may_publish) toPart("foot", null)
-    if (what === "unpublish" && !live) say("This page is not published")
+    const live = now.current?.saver?.get().live
+    if (what === "unpublish" && !live) setProblem("This page is not published, so it cannot be unpublished.")
     else setAsking(what)
   }
   const desk: Desk = {
