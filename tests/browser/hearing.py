@@ -47,15 +47,17 @@ def in_part(page: Page, part: str) -> None:
     raise AssertionError(f"the focus is not in the {part}, but on: {somewhere(page)}")
 
 
+NAME = """() => {
+  const element = document.activeElement
+  if (!element || element === document.body) return ''
+  return element.getAttribute('aria-label') || element.textContent || element.title || element.tagName
+}"""
+
+
 def somewhere(page: Page) -> str:
-    """The focus is on something: gives its name, in its own words. Nowhere, or the body, is a fault."""
-    page.wait_for_timeout(150)
-    name = page.evaluate(
-        """() => {
-          const element = document.activeElement
-          if (!element || element === document.body) return ''
-          return element.getAttribute('aria-label') || element.textContent || element.title || element.tagName
-        }"""
-    )
-    assert name, "the focus is nowhere"
-    return name
+    """The focus is on something, after a moment at most: gives its name, in its own words."""
+    for _ in range(40):
+        page.wait_for_timeout(100)
+        if name := page.evaluate(NAME):
+            return name
+    raise AssertionError("the focus is nowhere")

@@ -217,7 +217,7 @@ export function OneFolder({ folder, folders, sites, acts, mayKeep, onFolder }: O
       mb="4"
     >
       <chakra.form
-        aria-label="Name of the folder"
+        aria-label="Rename the folder"
         onSubmit={(event: FormEvent) => {
           event.preventDefault()
           void change(acts, folder.id, { name })
