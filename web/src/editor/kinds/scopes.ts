@@ -39,10 +39,7 @@ function decorated(doc: Node): DecorationSet {
 export const scopesPlugin = new Plugin<DecorationSet>({
   state: {
     init: (_, { doc }) => decorated(doc),
-    apply(tr, before, _, { doc }) {
-      if (!tr.docChanged) return before
-      return holdsTables(tr.before) || holdsTables(doc) ? decorated(doc) : before
-    },
+    apply: (tr, before, _, { doc }) => (tr.docChanged ? decorated(doc) : before),
   },
   props: {
     decorations(state) {
@@ -50,6 +47,3 @@ export const scopesPlugin = new Plugin<DecorationSet>({
     },
   },
 })
-
-const holdsTables = (doc: Node) =>
-  doc.children.some((region) => region.children.some(({ type }) => type === kinds.table))

@@ -1,5 +1,5 @@
 import { useEffect } from "react"
-import { openFindings } from "../../editor/findings"
+import { openFindings, sinceCheck } from "../../editor/findings"
 import type { Sheet } from "../../editor/sheet"
 import { say } from "../../look/heard"
 
@@ -14,10 +14,12 @@ export function useFindingsHeard(sheet: Sheet | null) {
     let known: Set<string> | null = null
     let timer: number | undefined
     const tell = () => {
+      if (!sinceCheck(sheet.state)) return
       const now = openFindings(sheet.state).map(({ finding }) => finding.sentence)
-      const come = known ? now.filter((each) => !known?.has(each)) : []
-      const gone = known ? [...known].filter((each) => !now.includes(each)).length : 0
+      const before: ReadonlySet<string> = known ?? new Set(now)
       known = new Set(now)
+      const come = now.filter((each) => !before.has(each))
+      const gone = [...before].filter((each) => !known?.has(each)).length
       const left = now.length === 0 ? "Nothing to mend" : now.length === 1 ? "1 note" : `${now.length} notes`
       if (come.length === 1) say(`New note: ${come[0]} ${left}.`)
       else if (come.length) say(`${come.length} new notes. ${left}.`)
