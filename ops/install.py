@@ -166,6 +166,8 @@ def front_end() -> dict[str, str]:
         "index.html",
         "vite.config.ts",
         "vite.tests.config.ts",
+        "words.ts",
+        "lingui.config.ts",
         "package-lock.json",
         "tsconfig.json",
     )

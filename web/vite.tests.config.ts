@@ -1,7 +1,9 @@
 import { defineConfig } from "vite"
+import { words } from "./words.ts"
 
 // Bundles what the tests run in Node.js: npx vite build --config vite.tests.config.ts --outDir FOLDER
 export default defineConfig({
+  plugins: [words()],
   build: {
     ssr: true,
     target: "node20",

@@ -1,7 +1,9 @@
 import { defineConfig } from "vitest/config"
+import { words } from "./words.ts"
 
 // Components by themselves, without a server and without a browser: `tests/outside/test_components.py` runs them.
 export default defineConfig({
+  plugins: [words()],
   test: {
     include: ["tests/components/*.test.{ts,tsx}"],
     environment: "happy-dom",

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro"
 import { lazy, Suspense, useEffect } from "react"
 import { Navigate, Route, Routes, useLocation } from "react-router"
 import { Boundary } from "./look/Boundary"
@@ -39,7 +40,7 @@ export function App() {
   if (session.error)
     return (
       <Sentence
-        title="Still Page is not there"
+        title={t`Still Page is not there`}
         text={session.error.message}
         again={() => session.refetch()}
       />
@@ -85,8 +86,8 @@ function LeadBack() {
   }, [asked])
   return asked ? (
     <Sentence
-      title="Not for this account"
-      text="This account may not read what is for signed-in readers there."
+      title={t`Not for this account`}
+      text={t`This account may not read what is for signed-in readers there.`}
     />
   ) : null
 }

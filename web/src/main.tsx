@@ -1,52 +1,7 @@
 import "@fontsource-variable/atkinson-hyperlegible-next/wght.css"
 import "@fontsource-variable/atkinson-hyperlegible-next/wght-italic.css"
 import "@fontsource-variable/literata/wght.css"
-import { ChakraProvider } from "@chakra-ui/react"
-import createCache from "@emotion/cache"
-import { CacheProvider } from "@emotion/react"
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query"
-import { StrictMode } from "react"
-import { createRoot } from "react-dom/client"
-import { BrowserRouter } from "react-router"
-import { App, writing } from "./App"
-import { pageAsked } from "./api/answers"
-import { keepFocus } from "./look/focus"
-import { system } from "./look/system"
+import { speak } from "./words/language"
 
-const nonce = document.querySelector<HTMLElement>("meta[property=csp-nonce]")?.nonce
-const cache = createCache({ key: "sp", nonce })
-const queries = new QueryClient({
-  defaultOptions: { queries: { retry: false, refetchOnWindowFocus: false, staleTime: 10_000 } },
-})
-
-/** Light or dark as the system says, at once when it changes. */
-const dark = matchMedia("(prefers-color-scheme: dark)")
-const follow = () => document.documentElement.classList.toggle("dark", dark.matches)
-dark.addEventListener("change", follow)
-follow()
-
-// The page that an address names is asked for while the session still is; whoever is not signed in gets nothing.
-const named = /^\/pages\/(\d+)$/.exec(location.pathname)?.[1]
-if (named) {
-  void writing().catch(() => undefined)
-  void queries.prefetchQuery(pageAsked(Number(named)))
-}
-
-keepFocus()
-
-const root = document.getElementById("app")
-if (root) {
-  createRoot(root).render(
-    <StrictMode>
-      <CacheProvider value={cache}>
-        <ChakraProvider value={system}>
-          <QueryClientProvider client={queries}>
-            <BrowserRouter>
-              <App />
-            </BrowserRouter>
-          </QueryClientProvider>
-        </ChakraProvider>
-      </CacheProvider>
-    </StrictMode>,
-  )
-}
+// Many words stand in lists that are made once: the language is settled before anything that has words is loaded.
+void speak(document.documentElement.lang).then(() => import("./Root"))

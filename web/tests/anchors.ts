@@ -5,6 +5,7 @@
  *
  * Reads a document (JSON) on each line, and prints the addresses of its headings that have words.
  */
+import "./spoken"
 import { readFileSync } from "node:fs"
 import { anchorsOf } from "../src/editor/anchors"
 import { schema } from "../src/editor/schema"

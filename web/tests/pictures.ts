@@ -6,6 +6,7 @@
  * Reads a line of JSON for each case (an item, the attributes of a use, the room there), and prints the cut's name and how the
  * picture is shown.
  */
+import "./spoken"
 import { readFileSync } from "node:fs"
 import { cutAt, keyOf, shown } from "../src/document/pictures"
 

@@ -7,6 +7,7 @@
  * everything gave the start again. The caller has every document checked by the core.
  */
 
+import "./spoken"
 import { baseKeymap, chainCommands } from "prosemirror-commands"
 import { history, redo, undo, undoDepth } from "prosemirror-history"
 import type { MarkType, Node } from "prosemirror-model"

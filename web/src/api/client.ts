@@ -1,4 +1,5 @@
 /** Calls to the server. Every failure becomes a `Problem` with a sentence for the author. */
+import { t } from "@lingui/core/macro"
 import createClient, { type Middleware } from "openapi-fetch"
 import type { components, paths } from "./types.generated"
 
@@ -51,7 +52,7 @@ export class Problem extends Error {
   body: Partial<Schemas["Problem"]>
 
   constructor(status: number, body: Partial<Schemas["Problem"]>) {
-    super(body.detail ?? "The server cannot be reached.")
+    super(body.detail ?? t`The server cannot be reached.`)
     this.status = status
     this.body = body
   }
@@ -163,7 +164,7 @@ function problemIn(text: string): Partial<Schemas["Problem"]> {
   try {
     return JSON.parse(text)
   } catch {
-    return { detail: "The server could not answer. Try again." }
+    return { detail: t`The server could not answer. Try again.` }
   }
 }
 
@@ -183,8 +184,7 @@ export interface Way {
 }
 
 const MOST_FAILURES = 4
-const FAILED =
-  "The server could not take this file. It is still chosen here: try again, or tell an administrator."
+const FAILED = t`The server could not take this file. It is still chosen here: try again, or tell an administrator.`
 /** How often a file is sent again from where the server says, when it has lost what had come of it. */
 const ANEW = 3
 const PAUSES = [500, 1000, 2000, 4000, 8000]
@@ -283,7 +283,8 @@ async function added(address: string, body: object, { signal, progress }: Way): 
   })
   const end = JSON.parse(answer.trimEnd().split("\n").at(-1) ?? "{}")
   if (end.problem) throw new Problem(422, { detail: end.problem })
-  if (!end.item) throw new Problem(422, { detail: "The connection broke off. Nothing was added; try again." })
+  if (!end.item)
+    throw new Problem(422, { detail: t`The connection broke off. Nothing was added; try again.` })
   return end.item as ItemOut
 }
 
@@ -341,6 +342,6 @@ export async function importPages(site: number, parent: number | null, files: Fi
   })
   const end = JSON.parse(answer.trimEnd().split("\n").at(-1) ?? "{}")
   if (end.problem) throw new Problem(422, { detail: end.problem })
-  if (!end.pages) throw new Problem(0, { detail: "The connection broke off. No page was made; try again." })
+  if (!end.pages) throw new Problem(0, { detail: t`The connection broke off. No page was made; try again.` })
   return end as ImportEnd
 }

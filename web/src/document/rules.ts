@@ -2,6 +2,7 @@
  * What the core and the interface both know, as the core wrote it out (`python -m stillpage_core rules`, and the limits
  * of attributes from the schema). Nothing of it is written here.
  */
+import { t } from "@lingui/core/macro"
 import rules from "./rules.generated.json"
 import schema from "./schema.generated.json"
 
@@ -31,14 +32,14 @@ function limits(kind: string, attribute: string): Limits {
 /** The most characters that an attribute of a kind of node or mark may have. */
 export function longestOf(kind: string, attribute: string): number {
   const { longest } = limits(kind, attribute)
-  if (longest === undefined) throw new Error(`${kind}.${attribute} has no limit of length`)
+  if (longest === undefined) throw new Error(t`${kind}.${attribute} has no limit of length`)
   return longest
 }
 
 /** The least and the most that a number may be. */
 export function rangeOf(kind: string, attribute: string): [least: number, most: number] {
   const { range } = limits(kind, attribute)
-  if (range === undefined) throw new Error(`${kind}.${attribute} has no range`)
+  if (range === undefined) throw new Error(t`${kind}.${attribute} has no range`)
   return range
 }
 

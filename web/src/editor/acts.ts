@@ -2,6 +2,7 @@
  * What can be done to the text, each with its name: the Shelf's field finds it by that, and by the words that stand
  * beside it. Few have keys.
  */
+import { t } from "@lingui/core/macro"
 import { redo, undo } from "prosemirror-history"
 import type { Command } from "prosemirror-state"
 import { ASIDES } from "../document/rules"
@@ -38,72 +39,72 @@ export interface TextAct {
 const LEVELS = [2, 3, 4, 5, 6]
 
 export const TEXT_ACTS: readonly TextAct[] = [
-  { id: "level-0", name: "Running text", also: "paragraph plain level 0 body", command: setLevel(0) },
+  { id: "level-0", name: t`Running text`, also: t`paragraph plain level 0 body`, command: setLevel(0) },
   ...LEVELS.map((level) => ({
     id: `level-${level}`,
-    name: `Heading of level ${level}`,
-    also: `h${level} title subheading section`,
+    name: t`Heading of level ${level}`,
+    also: t`h${level} title subheading section`,
     command: setLevel(level),
   })),
   {
     id: "bulleted",
-    name: "Bulleted list",
-    also: "bullets unordered points off",
+    name: t`Bulleted list`,
+    also: t`bullets unordered points off`,
     command: toggleList(kinds.bulleted_list),
   },
   {
     id: "numbered",
-    name: "Numbered list",
-    also: "numbers ordered steps off",
+    name: t`Numbered list`,
+    also: t`numbers ordered steps off`,
     command: toggleList(kinds.numbered_list),
   },
-  { id: "strong", name: "Strong", also: "bold", keys: "Mod+B", command: toggleStrong },
-  { id: "emphasis", name: "Emphasis", also: "italic", keys: "Mod+I", command: toggleEmphasis },
-  { id: "underline", name: "Underline", keys: "Mod+U", command: toggle(markKinds.underline) },
-  { id: "strike", name: "Strike", also: "crossed out struck through", command: toggle(markKinds.strike) },
-  { id: "superscript", name: "Superscript", also: "raised above", command: toggle(markKinds.superscript) },
-  { id: "subscript", name: "Subscript", also: "lowered below", command: toggle(markKinds.subscript) },
-  { id: "code", name: "Code", also: "monospace", command: toggle(markKinds.code) },
-  { id: "plain", name: "No formatting", also: "clear remove reset", command: clearFormatting },
+  { id: "strong", name: t`Strong`, also: t`bold`, keys: "Mod+B", command: toggleStrong },
+  { id: "emphasis", name: t`Emphasis`, also: t`italic`, keys: "Mod+I", command: toggleEmphasis },
+  { id: "underline", name: t`Underline`, keys: "Mod+U", command: toggle(markKinds.underline) },
+  { id: "strike", name: t`Strike`, also: t`crossed out struck through`, command: toggle(markKinds.strike) },
+  { id: "superscript", name: t`Superscript`, also: t`raised above`, command: toggle(markKinds.superscript) },
+  { id: "subscript", name: t`Subscript`, also: t`lowered below`, command: toggle(markKinds.subscript) },
+  { id: "code", name: t`Code`, also: t`monospace`, command: toggle(markKinds.code) },
+  { id: "plain", name: t`No formatting`, also: t`clear remove reset`, command: clearFormatting },
   {
     id: "quotation",
-    name: "Quotation",
-    inShelf: "This paragraph as a quotation",
-    also: "quote off",
+    name: t`Quotation`,
+    inShelf: t`This paragraph as a quotation`,
+    also: t`quote off`,
     command: toggleQuotation,
   },
   ...Object.entries(ASIDES).map(([sort, label]) => ({
     id: `aside-${sort}`,
-    name: `Aside: ${label.toLowerCase()}`,
-    inShelf: `This paragraph as an aside: ${label.toLowerCase()}`,
-    also: "box callout off",
+    name: t`Aside: ${label.toLowerCase()}`,
+    inShelf: t`This paragraph as an aside: ${label.toLowerCase()}`,
+    also: t`box callout off`,
     command: toggleAside(sort),
   })),
   {
     id: "preformatted",
-    name: "Preformatted",
-    inShelf: "This paragraph as preformatted text",
-    also: "code block monospace off",
+    name: t`Preformatted`,
+    inShelf: t`This paragraph as preformatted text`,
+    also: t`code block monospace off`,
     command: togglePreformatted,
   },
   ...ALIGNS.map(([align, name]) => ({
     id: `align-${align ?? "start"}`,
-    name: `Align ${name}`,
-    also: `${align === "centre" ? "center middle" : align === "end" ? "right" : "left"} alignment`,
+    name: t`Align ${name}`,
+    also: t`${align === "centre" ? t`center middle` : align === "end" ? "right" : "left"} alignment`,
     command: setAlign(align),
   })),
-  { id: "line", name: "New line in the same paragraph", also: "break", command: insertLineBreak },
-  { id: "header-row", name: "Table: first row as headers", also: "header", command: headerRow },
-  { id: "header-column", name: "Table: first column as headers", also: "header", command: headerColumn },
+  { id: "line", name: t`New line in the same paragraph`, also: t`break`, command: insertLineBreak },
+  { id: "header-row", name: t`Table: first row as headers`, also: t`header`, command: headerRow },
+  { id: "header-column", name: t`Table: first column as headers`, also: t`header`, command: headerColumn },
   ...TABLE_ACTS.flatMap(({ group, acts }) =>
-    acts.map(({ name, command }) => ({
-      id: `table-${name.toLowerCase().replaceAll(" ", "-")}`,
-      name: `Table: ${name[0]?.toLowerCase()}${name.slice(1)}`,
-      also: `${group.toLowerCase()} insert delete join unmerge`,
+    acts.map(({ id, name, command }) => ({
+      id,
+      name: t`Table: ${`${name.charAt(0).toLowerCase()}${name.slice(1)}`}`,
+      also: t`${group.toLowerCase()} insert delete join unmerge`,
       command,
     })),
   ),
-  { id: "table-remove", name: "Table: remove it", also: "delete", command: deleteTable },
-  { id: "undo", name: "Undo", also: "back", keys: "Mod+Z", command: undo, everywhere: true },
-  { id: "redo", name: "Redo", also: "again", keys: "Mod+Y", command: redo, everywhere: true },
+  { id: "table-remove", name: t`Table: remove it`, also: t`delete`, command: deleteTable },
+  { id: "undo", name: t`Undo`, also: t`back`, keys: "Mod+Z", command: undo, everywhere: true },
+  { id: "redo", name: t`Redo`, also: t`again`, keys: "Mod+Y", command: redo, everywhere: true },
 ]

@@ -1,4 +1,5 @@
 /** What a change did, in a few words, for who does not see it. */
+import { t } from "@lingui/core/macro"
 import type { Node } from "prosemirror-model"
 
 const LONGEST = 60
@@ -14,7 +15,7 @@ function between(doc: Node, from: number, to: number): string {
     if (!kind && position >= from && !node.isText && position + node.nodeSize <= to) kind = node.type.name
     return !kind
   })
-  return kind && `the ${kind.replaceAll("_", " ")}`
+  return kind && t`the ${kind.replaceAll("_", " ")}`
 }
 
 /** “… is back”, “… is gone”, “… stands for …”, or that something is set as it was. */
@@ -23,14 +24,14 @@ export function whatChanged(before: Node, after: Node): string {
   const end = before.content.findDiffEnd(after.content)
   for (const fact of ["title", "description"])
     if (before.attrs[fact] !== after.attrs[fact])
-      return `the ${fact} is “${shortened(String(after.attrs[fact] ?? ""))}”`
-  if (start === null || !end) return "nothing changed"
+      return t`the ${fact} is “${shortened(String(after.attrs[fact] ?? ""))}”`
+  if (start === null || !end) return t`nothing changed`
   // What is alike at both ends may overlap where words repeat.
   const overlap = Math.max(0, start - Math.min(end.a, end.b))
   const was = between(before, start, end.a + overlap)
   const now = between(after, start, end.b + overlap)
-  if (was === now) return was ? `${was} is set as it was` : "it is set as it was"
-  if (!was) return `${now} is back`
-  if (!now) return `${was} is gone`
-  return `${now} stands for ${was}`
+  if (was === now) return was ? t`${was} is set as it was` : t`it is set as it was`
+  if (!was) return t`${now} is back`
+  if (!now) return t`${was} is gone`
+  return t`${now} stands for ${was}`
 }

@@ -7,6 +7,8 @@
  */
 
 /** What is looked at of a keyboard event. */
+import { t } from "@lingui/core/macro"
+
 export interface Press {
   key: string
   code: string
@@ -34,7 +36,7 @@ const UNFINISHED = [
 
 /** The key without what is held beside it: a letter or digit as its name, on layouts of other scripts by its place. */
 function keyOf({ key, code }: Press): string {
-  if (key.length > 1) return key === " " ? "Space" : key
+  if (key.length > 1) return key === " " ? t`Space` : key
   const digit = /^Digit(\d)$/.exec(code)?.[1]
   if (digit) return digit
   if (/^[a-z]$/i.test(key)) return key.toUpperCase()
@@ -63,11 +65,11 @@ export function chordOf(event: Press, mac = ON_MAC): string | null {
 const SHOWN: Record<string, string> = {
   Mod: ON_MAC ? "Cmd" : "Ctrl",
   Alt: ON_MAC ? "Option" : "Alt",
-  Meta: "Windows",
-  ArrowUp: "Up",
-  ArrowDown: "Down",
-  ArrowLeft: "Left",
-  ArrowRight: "Right",
+  Meta: t`Windows`,
+  ArrowUp: t`Up`,
+  ArrowDown: t`Down`,
+  ArrowLeft: t`Left`,
+  ArrowRight: t`Right`,
 }
 
 /** A chord as it stands on the keys of this machine. */

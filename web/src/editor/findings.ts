@@ -1,4 +1,5 @@
 /** What the page check found, kept at its places while the text changes, and marked on the sheet. */
+import { t } from "@lingui/core/macro"
 import type { Node } from "prosemirror-model"
 import { type EditorState, Plugin, PluginKey, type Transaction } from "prosemirror-state"
 import { Mapping } from "prosemirror-transform"
@@ -23,12 +24,12 @@ interface Checked {
 
 const key = new PluginKey<Checked>("findings")
 export const SEVERITY_WORDS: Record<Finding["severity"], string> = {
-  blocks: "Blocks publishing",
-  mend: "To mend",
-  look: "To look at",
+  blocks: t`Blocks publishing`,
+  mend: t`To mend`,
+  look: t`To look at`,
 }
 
-const GONE = "findings that a repair has mended"
+const GONE = t`findings that a repair has mended`
 
 function place(doc: Node, found: readonly Finding[]): Placed[] {
   return found.flatMap((finding) => {

@@ -6,6 +6,7 @@
  * however long the page is. It belongs to a person and a page. Each window has a journal of its own and holds a lock
  * for it; a journal whose lock nobody holds was left behind, and is what its owner's next window begins from.
  */
+import { t } from "@lingui/core/macro"
 import { type DBSchema, type IDBPDatabase, openDB } from "idb"
 import type { Node } from "prosemirror-model"
 import { Step } from "prosemirror-transform"
@@ -68,7 +69,7 @@ function open(): Promise<IDBPDatabase<Store>> {
   return opened
 }
 
-const lockOf = (session: string) => `journal ${session}`
+const lockOf = (session: string) => t`journal ${session}`
 
 /** In milliseconds: how long a change waits at most before it is written; a window that is not shown draws no frames. */
 const LATEST = 25

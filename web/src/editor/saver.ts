@@ -5,6 +5,7 @@
  * A save bears a mark. While its answer is missing, the same text goes out again under the same mark, so that it is
  * done once, however often answers are lost. What is not saved yet is also kept in this browser's journal.
  */
+import { t } from "@lingui/core/macro"
 import type { Node } from "prosemirror-model"
 import { EditorState } from "prosemirror-state"
 import { Mapping, type Step } from "prosemirror-transform"
@@ -331,7 +332,7 @@ export class Saver {
 
   private failed(error: unknown) {
     if (!(error instanceof Problem)) throw error
-    const sentence = error.status === 401 ? "You are signed out." : error.message
+    const sentence = error.status === 401 ? t`You are signed out.` : error.message
     if (error.away) this.tell({ state: { kind: "away", sentence, full: error.status === 507 } })
     else if (error.status === 401 || error.is("somebody-else"))
       this.tell({ state: { kind: "signed-out", sentence } })

@@ -4,6 +4,7 @@
  * The page stands in a frame of its own, so that its stylesheet and ours cannot meet and its width is a reader's. The
  * title is a plain editable heading outside the document; its words live in the same state as everything else.
  */
+import { t } from "@lingui/core/macro"
 import { dropCursor } from "prosemirror-dropcursor"
 import { gapCursor } from "prosemirror-gapcursor"
 import { closeHistory, history, redo, undo } from "prosemirror-history"
@@ -101,7 +102,7 @@ export class Sheet {
     const page = options.frame.contentDocument
     const text = page?.querySelector<HTMLElement>(".regions")
     const title = page?.querySelector<HTMLElement>(".title")
-    if (!page || !text || !title) throw new Error("The sheet is not a page.")
+    if (!page || !text || !title) throw new Error(t`The sheet is not a page.`)
     this.title = page.createElement("span")
     title.replaceChildren(this.title)
     this.view = new EditorView(
@@ -109,7 +110,7 @@ export class Sheet {
       {
         state: this.fresh(options.doc),
         editable: () => options.editable,
-        attributes: { role: "textbox", "aria-multiline": "true", "aria-label": "The text of the page" },
+        attributes: { role: "textbox", "aria-multiline": "true", "aria-label": t`The text of the page` },
         nodeViews: viewsOf(options.known),
         dispatchTransaction: (tr) => this.apply(tr),
         clipboardTextParser: (text, $context) =>
@@ -445,7 +446,7 @@ export class Sheet {
     if (editable) {
       title.setAttribute("contenteditable", "plaintext-only")
       title.setAttribute("role", "textbox")
-      title.setAttribute("aria-label", "The title of the page")
+      title.setAttribute("aria-label", t`The title of the page`)
     }
     title.spellcheck = true
     title.addEventListener("input", () => {

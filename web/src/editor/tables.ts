@@ -1,4 +1,5 @@
 /** Tables: what can be done to the one at the caret. The geometry is prosemirror-tables'; here it gets our names. */
+import { t } from "@lingui/core/macro"
 import type { Node } from "prosemirror-model"
 import { type Command, type EditorState, Plugin, TextSelection, type Transaction } from "prosemirror-state"
 import {
@@ -105,6 +106,7 @@ const orTable =
   }
 
 export interface TableAct {
+  id: string
   name: string
   command: Command
 }
@@ -112,30 +114,30 @@ export interface TableAct {
 /** In the order in which they are shown; one line a group. */
 export const TABLE_ACTS: { group: string; acts: TableAct[] }[] = [
   {
-    group: "Row",
+    group: t`Row`,
     acts: [
-      { name: "Add a row above", command: addRowBefore },
-      { name: "Add a row below", command: addRowAfter },
-      { name: "Move the row up", command: move("row", -1) },
-      { name: "Move the row down", command: move("row", 1) },
-      { name: "Remove the row", command: orTable(deleteRow, "height") },
+      { id: "table-add-a-row-above", name: t`Add a row above`, command: addRowBefore },
+      { id: "table-add-a-row-below", name: t`Add a row below`, command: addRowAfter },
+      { id: "table-move-the-row-up", name: t`Move the row up`, command: move("row", -1) },
+      { id: "table-move-the-row-down", name: t`Move the row down`, command: move("row", 1) },
+      { id: "table-remove-the-row", name: t`Remove the row`, command: orTable(deleteRow, "height") },
     ],
   },
   {
-    group: "Column",
+    group: t`Column`,
     acts: [
-      { name: "Add a column before", command: addColumnBefore },
-      { name: "Add a column after", command: addColumnAfter },
-      { name: "Move the column left", command: move("column", -1) },
-      { name: "Move the column right", command: move("column", 1) },
-      { name: "Remove the column", command: orTable(deleteColumn, "width") },
+      { id: "table-add-a-column-before", name: t`Add a column before`, command: addColumnBefore },
+      { id: "table-add-a-column-after", name: t`Add a column after`, command: addColumnAfter },
+      { id: "table-move-the-column-left", name: t`Move the column left`, command: move("column", -1) },
+      { id: "table-move-the-column-right", name: t`Move the column right`, command: move("column", 1) },
+      { id: "table-remove-the-column", name: t`Remove the column`, command: orTable(deleteColumn, "width") },
     ],
   },
   {
-    group: "Cells",
+    group: t`Cells`,
     acts: [
-      { name: "Merge cells", command: mergeCells },
-      { name: "Split cells", command: splitCell },
+      { id: "table-merge-cells", name: t`Merge cells`, command: mergeCells },
+      { id: "table-split-cells", name: t`Split cells`, command: splitCell },
     ],
   },
 ]
@@ -184,7 +186,7 @@ export const previousCell: Command = (state, dispatch) =>
 export function selectedCells(state: EditorState): string {
   const place = placeInTable(state)
   if (!place) return ""
-  const at = `row ${place.top + 1}, column ${place.left + 1}`
-  if (!(state.selection instanceof CellSelection)) return `The caret is in ${at}.`
-  return `${place.bottom - place.top} × ${place.right - place.left} cells are selected, from ${at}.`
+  const at = t`row ${place.top + 1}, column ${place.left + 1}`
+  if (!(state.selection instanceof CellSelection)) return t`The caret is in ${at}.`
+  return t`${place.bottom - place.top} × ${place.right - place.left} cells are selected, from ${at}.`
 }

@@ -1,4 +1,5 @@
 /** Who else writes on this page, and where; and what they have saved, which the saver takes in. */
+import { t } from "@lingui/core/macro"
 import type { Node } from "prosemirror-model"
 import { type EditorState, Plugin, PluginKey } from "prosemirror-state"
 import { Decoration, DecorationSet } from "prosemirror-view"
@@ -115,7 +116,7 @@ function marked(doc: Node, writers: readonly Writer[]): DecorationSet {
   const names = new Map<number, string[]>()
   for (const { block, name, own } of writers) {
     if (block === null || block === undefined) continue
-    names.set(block, [...(names.get(block) ?? []), own ? "Your other window" : name])
+    names.set(block, [...(names.get(block) ?? []), own ? t`Your other window` : name])
   }
   const marks: Decoration[] = []
   for (const [index, { node, position }] of names.size ? blocksOf(doc).entries() : []) {

@@ -1,4 +1,6 @@
 import { Button, chakra, Heading, HStack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { Component, type ReactNode } from "react"
 
 interface Props {
@@ -35,26 +37,30 @@ export class Boundary extends Component<Props, State> {
     return (
       <chakra.main maxW="34rem" mx="auto" mt="20vh" px="6" role="alert">
         <Heading as="h1" size="2xl" fontWeight="500" mb="3">
-          {isMissing(error) ? "A part of Still Page did not arrive" : "Something in Still Page broke"}
+          {isMissing(error) ? t`A part of Still Page did not arrive` : t`Something in Still Page broke`}
         </Heading>
         <Text mb="3">
-          {isMissing(error)
-            ? "The connection failed, or Still Page was renewed while you worked."
-            : "That is a fault of ours, and not of anything you did."}{" "}
-          Your words are safe: what is not saved yet is kept in this browser, and is there when you open the
-          page again.
+          <Trans>
+            {isMissing(error)
+              ? t`The connection failed, or Still Page was renewed while you worked.`
+              : t`That is a fault of ours, and not of anything you did.`}{" "}
+            Your words are safe: what is not saved yet is kept in this browser, and is there when you open the
+            page again.
+          </Trans>
         </Text>
         {!isMissing(error) && (
           <Text mb="5" color="quiet" fontSize="sm">
-            If it happens again, tell whoever looks after Still Page: “{error.message.slice(0, 200)}”.
+            <Trans>
+              If it happens again, tell whoever looks after Still Page: “{error.message.slice(0, 200)}”.
+            </Trans>
           </Text>
         )}
         <HStack gap="3" mt="5">
           <Button autoFocus onClick={() => location.reload()}>
-            Open it anew
+            <Trans>Open it anew</Trans>
           </Button>
           <Button variant="outline" onClick={() => location.assign("/")}>
-            Go to Contents
+            <Trans>Go to Contents</Trans>
           </Button>
         </HStack>
       </chakra.main>

@@ -4,7 +4,10 @@
  * The frame is moved and sized with the pointer or with keys: arrows move it, with Shift they size it. In the other
  * way of framing, a ratio and a focal point, the point is what is moved.
  */
+
 import { Box, Button, chakra, HStack, Stack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import type { ReactNode } from "react"
 import type { ItemOut } from "../api/client"
 import {
@@ -34,7 +37,7 @@ interface Props {
 }
 
 const RATIOS = [
-  ["as it is", null],
+  [t`as it is`, null],
   ["square", "1:1"],
   ["4:3", "4:3"],
   ["3:2", "3:2"],
@@ -42,10 +45,10 @@ const RATIOS = [
   ["3:4 upright", "3:4"],
 ] as const
 const EDGES: [string, Edge][] = [
-  ["Left", "left"],
-  ["Top", "top"],
-  ["Right", "right"],
-  ["Bottom", "bottom"],
+  [t`Left`, "left"],
+  [t`Top`, "top"],
+  [t`Right`, "right"],
+  [t`Bottom`, "bottom"],
 ]
 type CutFrame = ReturnType<typeof useCutFrame>
 
@@ -78,7 +81,7 @@ export function Cutting({ item, edits, own, disabled, onEdits, children }: Props
   const changed = Object.values(edits).some((each) => each !== null)
 
   return (
-    <Stack gap="2" role="group" aria-label="Crop, turn and straighten">
+    <Stack gap="2" role="group" aria-label={t`Crop, turn and straighten`}>
       <Box
         ref={frame.area}
         position="relative"
@@ -104,23 +107,25 @@ export function Cutting({ item, edits, own, disabled, onEdits, children }: Props
         )}
       </Box>
       <Text fontSize="xs" color="quiet">
-        {width} × {height} pixels of {item.width} × {item.height}.{" "}
-        {byRatio
-          ? "Press on what must stay in the picture, or move the ring with the arrows."
-          : "Drag the frame or its corners, or use the arrows; Shift and arrows change its size."}
+        <Trans>
+          {width} × {height} pixels of {item.width} × {item.height}.{" "}
+          {byRatio
+            ? t`Press on what must stay in the picture, or move the ring with the arrows.`
+            : t`Drag the frame or its corners, or use the arrows; Shift and arrows change its size.`}
+        </Trans>
       </Text>
       {byRatio ? (
         <Numbers
-          label="The focal point, in percent"
+          label={t`The focal point, in percent`}
           disabled={disabled}
           fields={[
-            ["From the left", x, (value) => setFocus(value, y, true)],
-            ["From the top", y, (value) => setFocus(x, value, true)],
+            [t`From the left`, x, (value) => setFocus(value, y, true)],
+            [t`From the top`, y, (value) => setFocus(x, value, true)],
           ]}
         />
       ) : (
         <Numbers
-          label="Cut off at each edge, in percent"
+          label={t`Cut off at each edge, in percent`}
           disabled={disabled}
           fields={EDGES.map(([name, edge]) => [
             name,
@@ -130,31 +135,33 @@ export function Cutting({ item, edits, own, disabled, onEdits, children }: Props
         />
       )}
       <Proportions {...{ inherited, own, byRatio, disabled, onEdits }} crop={cut.crop} onCrop={keep} />
-      <HStack gap="1" flexWrap="wrap" role="group" aria-label="Turn">
+      <HStack gap="1" flexWrap="wrap" role="group" aria-label={t`Turn`}>
         <Act disabled={disabled} onPress={() => onEdits({ turn: (turn + 3) % 4, ...aside(inherited) })}>
-          Turn left
+          <Trans>Turn left</Trans>
         </Act>
         <Act disabled={disabled} onPress={() => onEdits({ turn: (turn + 1) % 4, ...aside(inherited) })}>
-          Turn right
+          <Trans>Turn right</Trans>
         </Act>
       </HStack>
       <chakra.label fontSize="sm">
-        Straighten by {(straighten / 10).toFixed(1)}°
-        <chakra.input
-          type="range"
-          min={-STEEPEST}
-          max={STEEPEST}
-          step={5}
-          value={straighten}
-          disabled={disabled}
-          display="block"
-          w="full"
-          onChange={(event) => onEdits({ straighten: Number(event.target.value) }, true)}
-        />
+        <Trans>
+          Straighten by {(straighten / 10).toFixed(1)}°
+          <chakra.input
+            type="range"
+            min={-STEEPEST}
+            max={STEEPEST}
+            step={5}
+            value={straighten}
+            disabled={disabled}
+            display="block"
+            w="full"
+            onChange={(event) => onEdits({ straighten: Number(event.target.value) }, true)}
+          />
+        </Trans>
       </chakra.label>
       {changed && !disabled && (
         <Button size="xs" variant="outline" alignSelf="flex-start" onClick={() => onEdits(NO_EDITS)}>
-          Reset
+          <Trans>Reset</Trans>
         </Button>
       )}
       {children}
@@ -204,7 +211,7 @@ const aside = ({ crop }: Edits): Partial<Edits> => (crop === null ? {} : { crop:
 
 /** What falls away is veiled; a line with a light and a dark part shows on any picture. */
 function Frame({ box: [x, y, width, height] }: { box: Area }) {
-  const path = `M0 0H${UNIT}V${UNIT}H0zM${x} ${y}V${y + height}H${x + width}V${y}z`
+  const path = t`M0 0H${UNIT}V${UNIT}H0zM${x} ${y}V${y + height}H${x + width}V${y}z`
   return (
     <chakra.svg
       viewBox={`0 0 ${UNIT} ${UNIT}`}
@@ -251,14 +258,14 @@ function Handles({ width, height, frame, disabled }: HandlesProps & { width: num
   return (
     <Box
       role="slider"
-      aria-roledescription="two-way slider"
+      aria-roledescription={t`two-way slider`}
       tabIndex={disabled ? -1 : 0}
-      aria-label="The frame. Arrows move it, Shift and arrows change its size."
+      aria-label={t`The frame. Arrows move it, Shift and arrows change its size.`}
       aria-disabled={disabled}
       aria-valuemin={0}
       aria-valuemax={100}
       aria-valuenow={Math.round(box[0] / (UNIT / 100))}
-      aria-valuetext={`${width} by ${height} pixels, ${Math.round(box[0] / (UNIT / 100))} percent from the left, ${Math.round(box[1] / (UNIT / 100))} percent from the top`}
+      aria-valuetext={t`${width} by ${height} pixels, ${Math.round(box[0] / (UNIT / 100))} percent from the left, ${Math.round(box[1] / (UNIT / 100))} percent from the top`}
       position="absolute"
       left={percent(box[0])}
       top={percent(box[1])}
@@ -299,14 +306,14 @@ function FocalPoint({ x, y, frame, disabled }: HandlesProps & { x: number; y: nu
   return (
     <Box
       role="slider"
-      aria-roledescription="two-way slider"
+      aria-roledescription={t`two-way slider`}
       tabIndex={disabled ? -1 : 0}
-      aria-label="The focal point. Arrows move it."
+      aria-label={t`The focal point. Arrows move it.`}
       aria-disabled={disabled}
       aria-valuemin={0}
       aria-valuemax={100}
       aria-valuenow={Math.round(x / (UNIT / 100))}
-      aria-valuetext={`${Math.round(x / (UNIT / 100))} percent across, ${Math.round(y / (UNIT / 100))} percent down`}
+      aria-valuetext={t`${Math.round(x / (UNIT / 100))} percent across, ${Math.round(y / (UNIT / 100))} percent down`}
       position="absolute"
       left="0"
       top="0"
@@ -344,7 +351,7 @@ interface ProportionsProps {
 
 function Proportions({ inherited, own, byRatio, crop, disabled, onEdits, onCrop }: ProportionsProps) {
   return (
-    <HStack gap="1" flexWrap="wrap" role="group" aria-label="Proportions">
+    <HStack gap="1" flexWrap="wrap" role="group" aria-label={t`Proportions`}>
       {RATIOS.map(([name, ratio]) => (
         <Act
           key={name}
@@ -376,7 +383,7 @@ function Proportions({ inherited, own, byRatio, crop, disabled, onEdits, onCrop 
           onCrop(crop.every((each, index) => each === WHOLE[index]) ? [500, 500, 9000, 9000] : crop)
         }
       >
-        free
+        <Trans>free</Trans>
       </Act>
     </HStack>
   )

@@ -1,4 +1,5 @@
 import { Button, Heading, HStack } from "@chakra-ui/react"
+import { Trans } from "@lingui/react/macro"
 
 /** The name of what stands in the Shelf, and the way out of it. */
 export function PanelHead({ title, onClose }: { title: string; onClose(): void }) {
@@ -8,7 +9,7 @@ export function PanelHead({ title, onClose }: { title: string; onClose(): void }
         {title}
       </Heading>
       <Button size="xs" variant="ghost" onClick={onClose}>
-        Close
+        <Trans>Close</Trans>
       </Button>
     </HStack>
   )

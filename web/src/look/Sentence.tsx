@@ -1,4 +1,5 @@
 import { Button, chakra, Heading, Text } from "@chakra-ui/react"
+import { Trans } from "@lingui/react/macro"
 
 /** A whole screen that has only this to say, with a way on. */
 export function Sentence({ title, text, again }: { title: string; text: string; again?: () => void }) {
@@ -8,7 +9,11 @@ export function Sentence({ title, text, again }: { title: string; text: string; 
         {title}
       </Heading>
       <Text mb="5">{text}</Text>
-      {again && <Button onClick={again}>Try again</Button>}
+      {again && (
+        <Button onClick={again}>
+          <Trans>Try again</Trans>
+        </Button>
+      )}
     </chakra.main>
   )
 }

@@ -1,9 +1,11 @@
 /** The first stops of a screen, seen while they have the focus: straight to what one came for. */
+
 import { chakra } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
 
 export function SkipLinks({ to }: { to: [string, () => void][] }) {
   return (
-    <chakra.nav aria-label="Skip" position="absolute" zIndex="2">
+    <chakra.nav aria-label={t`Skip`} position="absolute" zIndex="2">
       {to.map(([name, go]) => (
         <chakra.button
           key={name}

@@ -1,4 +1,6 @@
 import { Button, chakra, HStack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useQueryClient } from "@tanstack/react-query"
 import { type ReactNode, useEffect } from "react"
 import { Link, useNavigate } from "react-router"
@@ -40,7 +42,7 @@ export function Top({ children, trail = false, part = false }: Props) {
   }, [part, navigate])
   const header = (
     <chakra.header
-      aria-label="Still Page"
+      aria-label={t`Still Page`}
       data-part={part ? "top" : undefined}
       display="flex"
       flexWrap="wrap"
@@ -63,24 +65,30 @@ export function Top({ children, trail = false, part = false }: Props) {
       >
         <HStack
           as="nav"
-          aria-label="Everything"
+          aria-label={t`Everything`}
           gap="3"
           display={{ base: trail ? "none" : "flex", md: "flex" }}
         >
-          <To to="/">Contents</To>
-          <To to="/library">Library</To>
-          <To to="/help">Help</To>
+          <To to="/">
+            <Trans>Contents</Trans>
+          </To>
+          <To to="/library">
+            <Trans>Library</Trans>
+          </To>
+          <To to="/help">
+            <Trans>Help</Trans>
+          </To>
         </HStack>
         {session.data?.demo && (
-          <Text color="waits" title="Everybody can read the passwords of the demo.">
-            Demo
+          <Text color="waits" title={t`Everybody can read the passwords of the demo.`}>
+            <Trans>Demo</Trans>
           </Text>
         )}
         <chakra.span display={{ base: trail ? "none" : "inline", md: "inline" }}>
-          <To to="/account">{session.data?.person?.name ?? "Account"}</To>
+          <To to="/account">{session.data?.person?.name ?? t`Account`}</To>
         </chakra.span>
         <Button size="xs" variant="ghost" onClick={signOut}>
-          Sign out
+          <Trans>Sign out</Trans>
         </Button>
       </HStack>
     </chakra.header>
@@ -88,7 +96,7 @@ export function Top({ children, trail = false, part = false }: Props) {
   if (part) return header
   return (
     <>
-      <SkipLinks to={[["Skip to the main part", toMain]]} />
+      <SkipLinks to={[[t`Skip to the main part`, toMain]]} />
       {header}
     </>
   )

@@ -1,4 +1,5 @@
 import { Button, chakra, HStack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
 import { Act } from "./Act"
 
 /** A file on its way. */
@@ -27,7 +28,7 @@ interface Props {
 export function UploadList({ uploads }: Props) {
   if (!uploads.list.length) return null
   return (
-    <chakra.ul aria-label="Files being added" listStyleType="none" pb="3">
+    <chakra.ul aria-label={t`Files being added`} listStyleType="none" pb="3">
       {uploads.list.map((each) => (
         <chakra.li key={each.id} py="1">
           <HStack justifyContent="space-between" gap="2">
@@ -39,7 +40,7 @@ export function UploadList({ uploads }: Props) {
               variant="ghost"
               onClick={isOver(each) ? () => uploads.dismiss(each.id) : each.cancel}
             >
-              {each.problem || each.done ? "Dismiss" : "Cancel"}
+              {each.problem || each.done ? t`Dismiss` : t`Cancel`}
             </Button>
           </HStack>
           {each.problem && (
@@ -48,7 +49,7 @@ export function UploadList({ uploads }: Props) {
             </Text>
           )}
           {each.choices.length > 0 ? (
-            <HStack role="group" aria-label={`What to do with ${each.name}`} gap="1" flexWrap="wrap" pt="1">
+            <HStack role="group" aria-label={t`What to do with ${each.name}`} gap="1" flexWrap="wrap" pt="1">
               {each.choices.map(({ label, take }) => (
                 <Act key={label} onPress={take}>
                   {label}
@@ -59,7 +60,7 @@ export function UploadList({ uploads }: Props) {
             <>
               {!each.done && !each.problem && (
                 <chakra.progress
-                  aria-label={`Adding ${each.name}`}
+                  aria-label={t`Adding ${each.name}`}
                   w="full"
                   h="1.5"
                   max={1}

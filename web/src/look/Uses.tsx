@@ -1,13 +1,24 @@
 import { chakra, Stack, Text } from "@chakra-ui/react"
+import { plural, t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useQuery } from "@tanstack/react-query"
 import { answers } from "../api/answers"
 import { ask, client, type ItemUse } from "../api/client"
 import { To } from "./Top"
 
-const sentence = (count: number, other: string) => {
-  if (count === 0) return `It is used on no ${other}page.`
-  return count === 1 ? `It is used on 1 ${other}page:` : `It is used on ${count} ${other}pages:`
-}
+const sentence = (count: number) =>
+  plural(count, {
+    0: "It is used on no page.",
+    one: "It is used on # page:",
+    other: "It is used on # pages:",
+  })
+
+const besides = (count: number) =>
+  plural(count, {
+    0: "It is used on no other page.",
+    one: "It is used on # other page:",
+    other: "It is used on # other pages:",
+  })
 
 interface Props {
   item: number
@@ -29,17 +40,19 @@ export function Uses({ item, here, inAll = 0 }: Props) {
   return (
     <Stack
       as="section"
-      aria-label={here === null ? "Where it is used" : "Where else it is used"}
+      aria-label={here === null ? t`Where it is used` : t`Where else it is used`}
       gap="1"
       fontSize="sm"
     >
-      <Text color="quiet">{sentence(others.length, here === null ? "" : "other ")}</Text>
+      <Text color="quiet">{here === null ? sentence(others.length) : besides(others.length)}</Text>
       <UseList uses={others} />
       {uses.data && inAll > uses.data.length && (
         <Text>
-          {uses.data.length > 0 && "And "}
-          {inAll - uses.data.length === 1 ? "1 page" : `${inAll - uses.data.length} pages`} of sites that you
-          do not work on.
+          <Trans>
+            {uses.data.length > 0 && t`And `}
+            {plural(inAll - uses.data.length, { one: "# page", other: "# pages" })} of sites that you do not
+            work on.
+          </Trans>
         </Text>
       )}
     </Stack>
@@ -56,8 +69,8 @@ export function UseList({ uses }: { uses: readonly ItemUse[] }) {
           <To to={`/pages/${page.id}`}>{page.title}</To>
           <chakra.span color="quiet">
             , {page.site}
-            {!working && " (for readers only, until it is published again)"}
-            {!live && " (not for readers yet)"}
+            {!working && t` (for readers only, until it is published again)`}
+            {!live && t` (not for readers yet)`}
           </chakra.span>
         </chakra.li>
       ))}

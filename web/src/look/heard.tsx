@@ -2,7 +2,9 @@
  * What is said to whoever listens: one place that screen readers hear. What is seen anyhow is not repeated here; what
  * is heard here is the result of an act that shows elsewhere than where one is.
  */
+
 import { Box } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
 import { useSyncExternalStore } from "react"
 
 interface Said {
@@ -33,7 +35,7 @@ const watch = (watcher: () => void) => {
 export function Heard() {
   const all = useSyncExternalStore(watch, () => said)
   return (
-    <Box srOnly role="log" aria-label="What was done" aria-live="polite" aria-relevant="additions">
+    <Box srOnly role="log" aria-label={t`What was done`} aria-live="polite" aria-relevant="additions">
       {all.map(({ number, words }) => (
         <p key={number}>{words}</p>
       ))}

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro"
 import { useState } from "react"
 import {
   type Destination,
@@ -45,19 +46,19 @@ export function useSending(limits: Limits) {
     const way = (): Way => ({
       signal: stop.signal,
       progress: (share) => change(id, { share }),
-      waiting: (waits) => change(id, { told: waits ? "The connection is lost; it goes on by itself." : "" }),
+      waiting: (waits) => change(id, { told: waits ? t`The connection is lost; it goes on by itself.` : "" }),
     })
     const asked = (problem: string) =>
       new Promise<boolean>((decide) => {
         stop = new AbortController()
         stop.signal.addEventListener("abort", () => decide(false))
-        change(id, { problem, choices: [{ label: "Try again", take: () => decide(true) }] })
+        change(id, { problem, choices: [{ label: t`Try again`, take: () => decide(true) }] })
       })
     for (;;) {
       try {
         const item = await job(way())
         if (item.is_new) dismiss(id)
-        else change(id, { share: 1, told: `The library has this already, as “${item.title}”.`, done: true })
+        else change(id, { share: 1, told: t`The library has this already, as “${item.title}”.`, done: true })
         return item
       } catch (error) {
         const { name: sort, message } = error as Error
@@ -78,7 +79,7 @@ export function useSending(limits: Limits) {
       return run(file.name, () =>
         Promise.reject(
           new Error(
-            "Films and sound cannot be put on a page yet. What is possible today is a link to the page where it can be played: select some words and press “link”.",
+            t`Films and sound cannot be put on a page yet. What is possible today is a link to the page where it can be played: select some words and press “link”.`,
           ),
         ),
       )
@@ -87,7 +88,7 @@ export function useSending(limits: Limits) {
       const megabytes = Math.round(limit / 1024 / 1024)
       if (file.size > limit)
         return Promise.reject(
-          new Error(`It is larger than ${megabytes} MB, the most that is taken. Save it smaller.`),
+          new Error(t`It is larger than ${megabytes} MB, the most that is taken. Save it smaller.`),
         )
       return upload(file, way, to)
     })

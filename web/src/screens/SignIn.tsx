@@ -1,4 +1,6 @@
 import { Button, chakra, Field, Heading, Input, Stack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useQueryClient } from "@tanstack/react-query"
 import { type FormEvent, useState } from "react"
 import { answers } from "../api/answers"
@@ -28,19 +30,23 @@ export function SignIn() {
   return (
     <chakra.main maxW="24rem" mx="auto" pt="14vh" px="6">
       <Heading as="h1" size="3xl" fontWeight="500" mb="1">
-        Still Page
+        <Trans>Still Page</Trans>
       </Heading>
       <Text color="quiet" mb="8">
-        What you write is what readers get.
+        <Trans>What you write is what readers get.</Trans>
       </Text>
-      <form aria-label="Sign in" onSubmit={signIn}>
+      <form aria-label={t`Sign in`} onSubmit={signIn}>
         <Stack gap="4">
           <Field.Root required>
-            <Field.Label>Name</Field.Label>
+            <Field.Label>
+              <Trans>Name</Trans>
+            </Field.Label>
             <Input name="username" autoComplete="username" autoFocus borderColor="edge" bg="paper" />
           </Field.Root>
           <Field.Root required>
-            <Field.Label>Password</Field.Label>
+            <Field.Label>
+              <Trans>Password</Trans>
+            </Field.Label>
             <Input
               name="password"
               type="password"
@@ -52,15 +58,17 @@ export function SignIn() {
           <Text role="alert" color="wrong" minH="1.5em">
             {wrong}
           </Text>
-          <Button type="submit" loading={busy} loadingText="Signing in">
-            Sign in
+          <Button type="submit" loading={busy} loadingText={t`Signing in`}>
+            <Trans>Sign in</Trans>
           </Button>
         </Stack>
       </form>
       {demo && (
         <Text mt="8" fontSize="sm" color="quiet">
-          This is the demo. Its accounts and their password stand where it was started, and in what comes with
-          it: write nothing here that is not for everybody.
+          <Trans>
+            This is the demo. Its accounts and their password stand where it was started, and in what comes
+            with it: write nothing here that is not for everybody.
+          </Trans>
         </Text>
       )}
     </chakra.main>

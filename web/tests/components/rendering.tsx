@@ -1,5 +1,7 @@
 /** What component tests share: the interface's own look, a router, answers without a server. */
 import { ChakraProvider } from "@chakra-ui/react"
+import { i18n } from "@lingui/core"
+import { I18nProvider } from "@lingui/react"
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query"
 import { cleanup, render } from "@testing-library/react"
 import type { ReactElement } from "react"
@@ -19,7 +21,9 @@ export function show(element: ReactElement) {
   render(
     <ChakraProvider value={system}>
       <QueryClientProvider client={queries}>
-        <RouterProvider router={router} />
+        <I18nProvider i18n={i18n}>
+          <RouterProvider router={router} />
+        </I18nProvider>
       </QueryClientProvider>
     </ChakraProvider>,
   )

@@ -1,4 +1,5 @@
 /** An aside: its label, and the text beside. */
+import { t } from "@lingui/core/macro"
 import { ASIDES } from "../../document/rules"
 import type { EditorKind } from "./kind"
 
@@ -22,8 +23,8 @@ export const aside: EditorKind = {
     ],
   },
   offers: [
-    { attrs: { sort: "note" }, name: "Note", says: "an aside: something besides" },
-    { attrs: { sort: "tip" }, name: "Tip", says: "an aside: something that helps" },
-    { attrs: { sort: "warning" }, name: "Warning", says: "an aside: something dangerous" },
+    { attrs: { sort: "note" }, name: t`Note`, says: t`an aside: something besides` },
+    { attrs: { sort: "tip" }, name: t`Tip`, says: t`an aside: something that helps` },
+    { attrs: { sort: "warning" }, name: t`Warning`, says: t`an aside: something dangerous` },
   ],
 }

@@ -1,4 +1,5 @@
 /** A call to action: a paragraph that is one link. */
+import { t } from "@lingui/core/macro"
 import { isReference } from "../../document/described"
 import type { EditorKind } from "./kind"
 
@@ -24,5 +25,5 @@ export const callToAction: EditorKind = {
       },
     ],
   },
-  offers: [{ name: "Call to action", says: "a link that stands out: what to do next" }],
+  offers: [{ name: t`Call to action`, says: t`a link that stands out: what to do next` }],
 }

@@ -1,4 +1,5 @@
 /** Equations on the sheet: the MathML that the server makes, the same that the live page has. */
+import { t } from "@lingui/core/macro"
 import type { Node } from "prosemirror-model"
 import type { EditorView, NodeView } from "prosemirror-view"
 import { ask, client, type Problem } from "../../api/client"
@@ -89,7 +90,7 @@ export const equation: EditorKind = {
     parseDOM: [{ tag: "div.equation", getAttrs: latexOf }],
   },
   view: (node, view) => new EquationView(node, view),
-  offers: [{ attrs: { latex: "x" }, name: "Equation", says: "on a line of its own, in LaTeX" }],
+  offers: [{ attrs: { latex: "x" }, name: t`Equation`, says: t`on a line of its own, in LaTeX` }],
 }
 
 export const formula: EditorKind = {
@@ -98,5 +99,5 @@ export const formula: EditorKind = {
     parseDOM: [{ tag: "span.formula", getAttrs: latexOf }],
   },
   view: (node, view) => new EquationView(node, view),
-  offers: [{ attrs: { latex: "x" }, name: "Formula", says: "an equation within the line, in LaTeX" }],
+  offers: [{ attrs: { latex: "x" }, name: t`Formula`, says: t`an equation within the line, in LaTeX` }],
 }

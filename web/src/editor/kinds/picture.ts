@@ -1,4 +1,5 @@
 /** A picture on the sheet: the same elements with the same attributes as on the live page. */
+import { t } from "@lingui/core/macro"
 import type { Node } from "prosemirror-model"
 import type { EditorView, NodeView } from "prosemirror-view"
 import { described } from "../../document/described"
@@ -36,7 +37,7 @@ export class PictureView implements NodeView {
     this.handle = page.createElement("span")
     this.handle.className = "size-handle"
     this.handle.setAttribute("aria-hidden", "true")
-    this.handle.title = "Drag to change the size"
+    this.handle.title = t`Drag to change the size`
     this.handle.addEventListener("pointerdown", (event) => this.drag(event))
     this.holder.append(this.image)
     this.dom.append(this.holder)
@@ -113,7 +114,7 @@ export class PictureView implements NodeView {
     const follow = (moved: PointerEvent) => {
       const { width, height } = shown(item, { ...this.attrs, width: widthAt(moved) }, this.room)
       setTo(this.image, { width, height })
-      this.handle.dataset.told = width === most ? `${width} px, the most` : `${width} px`
+      this.handle.dataset.told = width === most ? t`${width} px, the most` : t`${width} px`
     }
     const ended = new AbortController()
     const { signal } = ended

@@ -1,4 +1,5 @@
 /** A table: its rows in one part, in a place of its own that scrolls. */
+import { t } from "@lingui/core/macro"
 import type { EditorKind } from "./kind"
 
 export const table: EditorKind = {
@@ -6,7 +7,7 @@ export const table: EditorKind = {
     toDOM: () => ["div", { class: "table" }, ["table", 0]],
     parseDOM: [{ tag: "table", contentElement: (dom) => withOneBody(dom as HTMLElement) }],
   },
-  offers: [{ name: "Table", says: "rows and columns, with a row of headers" }],
+  offers: [{ name: t`Table`, says: t`rows and columns, with a row of headers` }],
 }
 
 /** Tables come with their rows in several parts or in none; here they stand in one. */

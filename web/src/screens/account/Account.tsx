@@ -1,5 +1,8 @@
 /** One's own account: the password, and where one is signed in. */
+
 import { Button, chakra, Field, Heading, HStack, Input, Stack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useQuery, useQueryClient } from "@tanstack/react-query"
 import { type FormEvent, useEffect, useState } from "react"
 import { after, answers, forget } from "../../api/answers"
@@ -9,23 +12,27 @@ import { moment } from "../../look/words"
 
 export function Account({ session }: { session: Session }) {
   useEffect(() => {
-    document.title = "Your account, Still Page"
+    document.title = t`Your account, Still Page`
   }, [])
   return (
     <>
       <Top />
       <chakra.main maxW="40rem" mx="auto" px={{ base: "4", md: "8" }} py="8">
         <Heading as="h1" size="3xl" fontWeight="450" lineHeight="1.2" mb="1">
-          Your account
+          <Trans>Your account</Trans>
         </Heading>
         <Text color="quiet" mb="8">
-          {session.person?.name}, signing in as {session.person?.username}
+          <Trans>
+            {session.person?.name}, signing in as {session.person?.username}
+          </Trans>
         </Text>
         <Password name={session.person?.username ?? ""} />
         <SignedIn />
         {session.may_read_trail && (
           <Text mt="10">
-            <To to="/trail">The audit trail</To>: who did what, when, and from where.
+            <Trans>
+              <To to="/trail">The audit trail</To>: who did what, when, and from where.
+            </Trans>
           </Text>
         )}
       </chakra.main>
@@ -46,7 +53,7 @@ function Password({ name }: { name: string }) {
     try {
       await ask(client.PUT("/api/account/password", { body }))
       form.reset()
-      setSaid({ wrong: false, sentence: "Your password is changed. Elsewhere you are signed out." })
+      setSaid({ wrong: false, sentence: t`Your password is changed. Elsewhere you are signed out.` })
       await forget(queries, after.sessions)
     } catch (error) {
       setSaid({ wrong: true, sentence: (error as Error).message })
@@ -56,13 +63,15 @@ function Password({ name }: { name: string }) {
   return (
     <chakra.section aria-labelledby="password" mb="10">
       <Heading as="h2" id="password" size="lg" fontWeight="500" mb="3">
-        Password
+        <Trans>Password</Trans>
       </Heading>
       <form aria-labelledby="password" onSubmit={change}>
         <Stack gap="4" maxW="24rem">
           <input type="text" name="username" value={name} autoComplete="username" readOnly hidden />
           <Field.Root required>
-            <Field.Label>The present one</Field.Label>
+            <Field.Label>
+              <Trans>The present one</Trans>
+            </Field.Label>
             <Input
               name="present"
               type="password"
@@ -72,7 +81,9 @@ function Password({ name }: { name: string }) {
             />
           </Field.Root>
           <Field.Root required>
-            <Field.Label>The new one</Field.Label>
+            <Field.Label>
+              <Trans>The new one</Trans>
+            </Field.Label>
             <Input
               name="new"
               type="password"
@@ -83,15 +94,17 @@ function Password({ name }: { name: string }) {
               bg="paper"
             />
             <Field.HelperText color="quiet">
-              12 characters or more. Several words that do not belong together are hard to guess and easy to
-              keep in mind.
+              <Trans>
+                12 characters or more. Several words that do not belong together are hard to guess and easy to
+                keep in mind.
+              </Trans>
             </Field.HelperText>
           </Field.Root>
           <Text role="status" color={said.wrong ? "wrong" : "ink"}>
             {said.sentence}
           </Text>
-          <Button type="submit" alignSelf="flex-start" loading={busy} loadingText="Changing">
-            Change the password
+          <Button type="submit" alignSelf="flex-start" loading={busy} loadingText={t`Changing`}>
+            <Trans>Change the password</Trans>
           </Button>
         </Stack>
       </form>
@@ -120,7 +133,7 @@ function SignedIn() {
   return (
     <chakra.section aria-labelledby="sessions">
       <Heading as="h2" id="sessions" size="lg" fontWeight="500" mb="3">
-        Where you are signed in
+        <Trans>Where you are signed in</Trans>
       </Heading>
       <chakra.ul listStyleType="none" aria-labelledby="sessions">
         {found.map((each) => (
@@ -129,20 +142,24 @@ function SignedIn() {
               <span>
                 {browserOf(each)}
                 <chakra.span color="quiet" display="block" fontSize="sm">
-                  {each.address && `From ${each.address}, `}since {moment(each.begun_at)}, last used{" "}
-                  {moment(each.seen_at)}
+                  <Trans>
+                    {each.address && t`From ${each.address}, `}since {moment(each.begun_at)}, last used{" "}
+                    {moment(each.seen_at)}
+                  </Trans>
                 </chakra.span>
               </span>
               {each.present ? (
-                <Text fontSize="sm">This window</Text>
+                <Text fontSize="sm">
+                  <Trans>This window</Trans>
+                </Text>
               ) : (
                 <Button
                   size="xs"
                   variant="outline"
-                  aria-label={`Sign out there: ${browserOf(each)}, since ${moment(each.begun_at)}`}
+                  aria-label={t`Sign out there: ${browserOf(each)}, since ${moment(each.begun_at)}`}
                   onClick={() => void end(each.id)}
                 >
-                  Sign out there
+                  <Trans>Sign out there</Trans>
                 </Button>
               )}
             </HStack>
@@ -151,7 +168,7 @@ function SignedIn() {
       </chakra.ul>
       {found.length > 2 && (
         <Button mt="3" size="sm" variant="outline" onClick={() => void end("others")}>
-          Sign out everywhere else
+          <Trans>Sign out everywhere else</Trans>
         </Button>
       )}
       <Text role="status" color="wrong" mt="2">
@@ -166,6 +183,6 @@ function browserOf({ agent }: SignedInAt): string {
   const browser = /(Firefox|Edg|OPR|Chrome|Safari)/.exec(agent)?.[1] ?? ""
   const name = { Edg: "Edge", OPR: "Opera" }[browser] ?? browser
   const system = /(Windows|Android|iPhone|iPad|Mac OS X|Linux)/.exec(agent)?.[1]
-  if (!name) return agent.slice(0, 60) || "A browser that does not say what it is"
-  return system ? `${name} on ${system}` : name
+  if (!name) return agent.slice(0, 60) || t`A browser that does not say what it is`
+  return system ? t`${name} on ${system}` : name
 }

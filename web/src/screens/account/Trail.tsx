@@ -1,5 +1,8 @@
 /** The audit trail: who did what, when, from where. For administrators; nothing in it can be changed. */
+
 import { Button, chakra, Field, Heading, HStack, Input, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useInfiniteQuery } from "@tanstack/react-query"
 import { useDeferredValue, useEffect, useState } from "react"
 import { answers } from "../../api/answers"
@@ -24,12 +27,12 @@ export function Trail() {
     staleTime: 0,
   })
   useEffect(() => {
-    document.title = "Audit trail, Still Page"
+    document.title = t`Audit trail, Still Page`
   }, [])
   if (trail.error)
     return (
       <Sentence
-        title="The audit trail cannot be shown"
+        title={t`The audit trail cannot be shown`}
         text={trail.error.message}
         again={() => trail.refetch()}
       />
@@ -41,42 +44,48 @@ export function Trail() {
       <Top />
       <chakra.main maxW="58rem" mx="auto" px={{ base: "4", md: "8" }} py="8">
         <Heading as="h1" size="3xl" fontWeight="450" lineHeight="1.2" mb="1">
-          Audit trail
+          <Trans>Audit trail</Trans>
         </Heading>
         <Text color="quiet" mb="6">
-          Who did what, when, and from where. It is only ever added to.
+          <Trans>Who did what, when, and from where. It is only ever added to.</Trans>
         </Text>
         <HStack gap="4" alignItems="flex-end" flexWrap="wrap" mb="4">
           <Choice
-            label="What was done"
+            label={t`What was done`}
             value={act}
             options={[
-              ["", "Everything"],
+              ["", t`Everything`],
               ...acts.map((each): [string, string] => [each, sentenceCase(each)]),
             ]}
             onChoice={setAct}
           />
           <Field.Root w="14rem">
-            <Field.Label>By whom</Field.Label>
+            <Field.Label>
+              <Trans>By whom</Trans>
+            </Field.Label>
             <Input
               size="sm"
               value={typed}
-              placeholder="name to sign in with"
+              placeholder={t`name to sign in with`}
               onChange={(event) => setTyped(event.target.value)}
               bg="paper"
               borderColor="edge"
             />
           </Field.Root>
         </HStack>
-        {entries?.length === 0 && <Text role="status">Nothing of this sort is noted.</Text>}
-        <chakra.ol listStyleType="none" aria-label="What was done, the latest first">
+        {entries?.length === 0 && (
+          <Text role="status">
+            <Trans>Nothing of this sort is noted.</Trans>
+          </Text>
+        )}
+        <chakra.ol listStyleType="none" aria-label={t`What was done, the latest first`}>
           {entries?.map((each) => (
             <Line key={each.id} entry={each} />
           ))}
         </chakra.ol>
         {trail.hasNextPage && (
           <Button mt="4" size="sm" variant="outline" onClick={() => void trail.fetchNextPage()}>
-            Show earlier ones
+            <Trans>Show earlier ones</Trans>
           </Button>
         )}
       </chakra.main>
@@ -100,8 +109,8 @@ function Line({ entry }: { entry: NotedEntry }) {
       <div>
         {entry.sentence}
         <chakra.span color="quiet" display="block" fontSize="sm" wordBreak="break-word">
-          {entry.name || "nobody signed in"}
-          {entry.address && `, from ${entry.address}`}
+          {entry.name || t`nobody signed in`}
+          {entry.address && t`, from ${entry.address}`}
         </chakra.span>
       </div>
     </chakra.li>

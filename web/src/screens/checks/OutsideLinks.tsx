@@ -1,5 +1,8 @@
 /** The report of outside links: every address that pages of a site lead to, and what came of its last test. */
+
 import { Button, chakra, Heading, HStack, Text } from "@chakra-ui/react"
+import { plural, t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useQuery } from "@tanstack/react-query"
 import { useEffect, useState } from "react"
 import { useParams } from "react-router"
@@ -7,17 +10,15 @@ import { answers, sitesAsked } from "../../api/answers"
 import { ask, client, type OutsideLink } from "../../api/client"
 import { Sentence } from "../../look/Sentence"
 import { To, Top } from "../../look/Top"
+import { moment } from "../../look/words"
 
 const STATES: Record<OutsideLink["state"], [string, string]> = {
-  untested: ["·", "Not tested yet"],
-  right: ["●", "Answers"],
-  unsure: ["◌", "Does not tell programs"],
-  gone: ["◆", "Gone"],
-  silent: ["◇", "Does not answer"],
+  untested: ["·", t`Not tested yet`],
+  right: ["●", t`Answers`],
+  unsure: ["◌", t`Does not tell programs`],
+  gone: ["◆", t`Gone`],
+  silent: ["◇", t`Does not answer`],
 }
-
-const moment = (at: string | null | undefined) =>
-  at ? new Date(at).toLocaleString("en-GB", { dateStyle: "medium", timeStyle: "short" }) : "never"
 
 export function OutsideLinks() {
   const siteId = Number(useParams().siteId)
@@ -32,16 +33,20 @@ export function OutsideLinks() {
   const sites = useQuery(sitesAsked)
   const site = sites.data?.find((each) => each.id === siteId)
   useEffect(() => {
-    document.title = "Outside links, Still Page"
+    document.title = t`Outside links, Still Page`
   }, [])
   if (links.error)
     return (
-      <Sentence title="The report cannot be shown" text={links.error.message} again={() => links.refetch()} />
+      <Sentence
+        title={t`The report cannot be shown`}
+        text={links.error.message}
+        again={() => links.refetch()}
+      />
     )
   const again = async () => {
     try {
       await ask(client.POST("/api/sites/{site_id}/outside-links/test", { params }))
-      setTold("They are being tested in the background, one after another.")
+      setTold(t`They are being tested in the background, one after another.`)
     } catch (error) {
       setTold((error as Error).message)
     }
@@ -49,21 +54,27 @@ export function OutsideLinks() {
   const failed = links.data?.filter((each) => each.failed).length ?? 0
   return (
     <>
-      <Top>{site && <To to={`/sites/${siteId}`}>Contents of {site.name}</To>}</Top>
+      <Top>
+        {site && (
+          <To to={`/sites/${siteId}`}>
+            <Trans>Contents of {site.name}</Trans>
+          </To>
+        )}
+      </Top>
       <chakra.main maxW="58rem" mx="auto" px={{ base: "4", md: "8" }} py="8">
         <Heading as="h1" size="3xl" fontWeight="450" mb="2">
-          Outside links
+          <Trans>Outside links</Trans>
         </Heading>
         <Text color="quiet" mb="4">
           {!links.data
             ? ""
             : links.data.length === 0
-              ? "No page of this site leads to an outside address yet."
-              : `${links.data.length === 1 ? "1 address" : `${links.data.length} addresses`}, of which ${failed} failed. Each is asked again once in a while.`}
+              ? t`No page of this site leads to an outside address yet.`
+              : t`${plural(links.data.length, { one: "# address", other: "# addresses" })}, of which ${failed} failed. Each is asked again once in a while.`}
         </Text>
         <HStack mb="4" gap="3">
           <Button size="sm" variant="outline" disabled={!links.data?.length} onClick={() => void again()}>
-            Test them now
+            <Trans>Test them now</Trans>
           </Button>
           <Text role="status" fontSize="sm">
             {told}
@@ -95,8 +106,10 @@ function Line({ link }: { link: OutsideLink }) {
           {link.address}
         </chakra.a>
         <Text color={link.failed ? "wrong" : "quiet"} fontSize="sm" whiteSpace="nowrap">
-          <span aria-hidden="true">{shape} </span>
-          {words}, tested {moment(link.tested_at)}
+          <Trans>
+            <span aria-hidden="true">{shape} </span>
+            {words}, tested {link.tested_at ? moment(link.tested_at) : t`never`}
+          </Trans>
         </Text>
       </HStack>
       {link.fault && (
@@ -106,17 +119,19 @@ function Line({ link }: { link: OutsideLink }) {
       )}
       {link.moved_to && (
         <Text fontSize="sm" color="quiet" wordBreak="break-all">
-          It leads on for good to {link.moved_to}
+          <Trans>It leads on for good to {link.moved_to}</Trans>
         </Text>
       )}
       <Text fontSize="sm" color="quiet">
-        On{" "}
-        {link.pages.map((page, index) => (
-          <chakra.span key={page.id}>
-            {index > 0 && ", "}
-            <To to={`/pages/${page.id}`}>{page.title}</To>
-          </chakra.span>
-        ))}
+        <Trans>
+          On{" "}
+          {link.pages.map((page, index) => (
+            <chakra.span key={page.id}>
+              {index > 0 && ", "}
+              <To to={`/pages/${page.id}`}>{page.title}</To>
+            </chakra.span>
+          ))}
+        </Trans>
       </Text>
     </chakra.li>
   )

@@ -1,5 +1,8 @@
 /** What the page check found last on each page of a site, those with the most to do first. */
+
 import { Button, chakra, Heading, HStack, Text } from "@chakra-ui/react"
+import { plural, t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useInfiniteQuery, useQuery, useQueryClient } from "@tanstack/react-query"
 import { useEffect, useRef, useState } from "react"
 import { useParams } from "react-router"
@@ -7,7 +10,7 @@ import { answers, forget, sitesAsked } from "../../api/answers"
 import { ask, client, Problem, type Result } from "../../api/client"
 import { Sentence } from "../../look/Sentence"
 import { To, Top } from "../../look/Top"
-import { counted, moment } from "../../look/words"
+import { moment, number } from "../../look/words"
 import { SEVERITY } from "../writing/Notes"
 
 const SORTS = ["blocks", "mend", "look"] as const
@@ -27,33 +30,41 @@ export function Results() {
   })
   const site = sites.data?.find((each) => each.id === siteId)
   useEffect(() => {
-    document.title = site ? `What the page check found, ${site.name}` : "Still Page"
+    document.title = site ? t`What the page check found, ${site.name}` : t`Still Page`
   }, [site])
   const error = found.error ?? sites.error
   if (error)
-    return <Sentence title="The results cannot be shown" text={error.message} again={() => found.refetch()} />
+    return (
+      <Sentence title={t`The results cannot be shown`} text={error.message} again={() => found.refetch()} />
+    )
   const parts = found.data?.pages ?? []
   const rows = parts.flatMap(({ results }) => results)
   const { pages = 0, checked = 0 } = parts[0] ?? {}
   return (
     <>
-      <Top>{site && <To to={`/sites/${siteId}`}>Contents of {site.name}</To>}</Top>
+      <Top>
+        {site && (
+          <To to={`/sites/${siteId}`}>
+            <Trans>Contents of {site.name}</Trans>
+          </To>
+        )}
+      </Top>
       <chakra.main maxW="64rem" mx="auto" px={{ base: "2", md: "8" }} py="8">
         <Heading as="h1" size="3xl" fontWeight="450" mb="2">
-          What the page check found
+          <Trans>What the page check found</Trans>
         </Heading>
         {found.data && (
           <>
             <Text color="quiet" mb="4">
               {checked === pages
-                ? `Each of the ${counted(pages, "page")} has been checked. A page is checked whenever somebody writes on it.`
-                : `${counted(checked, "page")} of ${pages.toLocaleString("en-GB")} have been checked. A page is checked whenever somebody writes on it, or from here.`}
+                ? t`Each of the ${plural(pages, { one: "# page", other: "# pages" })} has been checked. A page is checked whenever somebody writes on it.`
+                : t`${plural(checked, { one: "# page", other: "# pages" })} of ${number(pages)} have been checked. A page is checked whenever somebody writes on it, or from here.`}
             </Text>
             <Renewing site={siteId} pages={pages} />
             <Table rows={rows} />
             {found.hasNextPage && (
               <Button size="sm" variant="outline" mt="3" onClick={() => void found.fetchNextPage()}>
-                Show more
+                <Trans>Show more</Trans>
               </Button>
             )}
           </>
@@ -101,7 +112,7 @@ function Renewing({ site, pages }: { site: number; pages: number }) {
         remaining = done.left
         setLeft(remaining)
       }
-      setTold(going.current ? "All pages are checked." : "Cancelled. What was checked so far is kept.")
+      setTold(going.current ? t`All pages are checked.` : t`Cancelled. What was checked so far is kept.`)
     } catch (error) {
       setTold((error as Error).message)
     }
@@ -113,12 +124,14 @@ function Renewing({ site, pages }: { site: number; pages: number }) {
     <HStack mb="4" gap="3" flexWrap="wrap">
       {left === null ? (
         <Button size="sm" variant="outline" disabled={!pages} onClick={() => void run()}>
-          Check every page now
+          <Trans>Check every page now</Trans>
         </Button>
       ) : (
         <>
-          <chakra.progress aria-label="Pages checked" w="14rem" max={pages} value={pages - left} />
-          <Text fontSize="sm">{counted(left, "page")} left</Text>
+          <chakra.progress aria-label={t`Pages checked`} w="14rem" max={pages} value={pages - left} />
+          <Text fontSize="sm">
+            <Trans>{plural(left, { one: "# page", other: "# pages" })} left</Trans>
+          </Text>
           <Button
             size="sm"
             variant="outline"
@@ -126,7 +139,7 @@ function Renewing({ site, pages }: { site: number; pages: number }) {
               going.current = false
             }}
           >
-            Cancel
+            <Trans>Cancel</Trans>
           </Button>
         </>
       )}
@@ -138,9 +151,14 @@ function Renewing({ site, pages }: { site: number; pages: number }) {
 }
 
 function Table({ rows }: { rows: Result[] }) {
-  if (!rows.length) return <Text color="quiet">No page has been checked yet.</Text>
+  if (!rows.length)
+    return (
+      <Text color="quiet">
+        <Trans>No page has been checked yet.</Trans>
+      </Text>
+    )
   return (
-    <chakra.div overflowX="auto" tabIndex={0} role="region" aria-label="Results, page by page">
+    <chakra.div overflowX="auto" tabIndex={0} role="region" aria-label={t`Results, page by page`}>
       <chakra.table
         w="full"
         fontSize="sm"
@@ -148,14 +166,20 @@ function Table({ rows }: { rows: Result[] }) {
       >
         <thead>
           <tr>
-            <th scope="col">Page</th>
+            <th scope="col">
+              <Trans>Page</Trans>
+            </th>
             {SORTS.map((sort) => (
               <th key={sort} scope="col">
                 {SEVERITY[sort][1]}
               </th>
             ))}
-            <th scope="col">First of all</th>
-            <th scope="col">Checked</th>
+            <th scope="col">
+              <Trans>First of all</Trans>
+            </th>
+            <th scope="col">
+              <Trans>Checked</Trans>
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -178,7 +202,7 @@ function Table({ rows }: { rows: Result[] }) {
                 {moment(checked_at)}
                 {changed && (
                   <chakra.span display="block" color="waits">
-                    changed since
+                    <Trans>changed since</Trans>
                   </chakra.span>
                 )}
               </td>

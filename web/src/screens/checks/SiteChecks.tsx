@@ -1,5 +1,8 @@
 /** What a site asks of the page check: administrators choose what blocks publishing, what is mended, looked at or left. */
+
 import { Button, chakra, Field, Heading, HStack, Input, Stack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useQuery, useQueryClient } from "@tanstack/react-query"
 import { useEffect, useState } from "react"
 import { useParams } from "react-router"
@@ -23,16 +26,22 @@ export function SiteChecks() {
   })
   const site = sites.data?.find((each) => each.id === siteId)
   useEffect(() => {
-    document.title = site ? `Page check, ${site.name}` : "Still Page"
+    document.title = site ? t`Page check, ${site.name}` : t`Still Page`
   }, [site])
   const error = rules.error ?? chosen.error ?? sites.error
-  if (error) return <Sentence title="The page check cannot be shown" text={error.message} />
+  if (error) return <Sentence title={t`The page check cannot be shown`} text={error.message} />
   return (
     <>
-      <Top>{site && <To to={`/sites/${siteId}`}>Contents of {site.name}</To>}</Top>
+      <Top>
+        {site && (
+          <To to={`/sites/${siteId}`}>
+            <Trans>Contents of {site.name}</Trans>
+          </To>
+        )}
+      </Top>
       <chakra.main maxW="52rem" mx="auto" px={{ base: "4", md: "8" }} py="8">
         <Heading as="h1" size="3xl" fontWeight="450" mb="2">
-          What the page check asks for
+          <Trans>What the page check asks for</Trans>
         </Heading>
         {rules.data && chosen.data && site && (
           <Choosing
@@ -79,7 +88,7 @@ function Choosing({ site, rules, chosen, editable }: ChoosingProps) {
       const kept = await ask(client.PUT("/api/sites/{site_id}/checks", { params, body }))
       setSeverities(kept.severities)
       queries.setQueryData(answers.siteChecks(site), kept)
-      setTold("Saved. It holds for every page from its next check on.")
+      setTold(t`Saved. It holds for every page from its next check on.`)
     } catch (error) {
       setProblem((error as Error).message)
     }
@@ -99,18 +108,18 @@ function Choosing({ site, rules, chosen, editable }: ChoosingProps) {
     <>
       <Text color="quiet" mb="6">
         {editable
-          ? "What blocks, keeps a page from being published. What is off, is not looked for on this site."
-          : "Administrators choose this. You see what they have chosen."}
+          ? t`What blocks, keeps a page from being published. What is off, is not looked for on this site.`
+          : t`Administrators choose this. You see what they have chosen.`}
       </Text>
       <HStack gap="6" mb="6" flexWrap="wrap" alignItems="flex-start">
         <Number_
-          label="What a page may weigh, in kB"
+          label={t`What a page may weigh, in kB`}
           value={numbers.page_budget}
           disabled={!editable}
           onNumber={(page_budget) => setNumbers({ ...numbers, page_budget })}
         />
         <Number_
-          label="Years at school that a text may ask for"
+          label={t`Years at school that a text may ask for`}
           value={numbers.hardest_grade}
           disabled={!editable}
           onNumber={(hardest_grade) => setNumbers({ ...numbers, hardest_grade })}
@@ -136,8 +145,7 @@ function Choosing({ site, rules, chosen, editable }: ChoosingProps) {
                   <To to={`/help/checks/${rule.id}`}>{rule.title}</To>
                   {value(rule) !== rule.severity && (
                     <chakra.span color="quiet" fontSize="sm">
-                      {" "}
-                      (by itself: {SEVERITY[rule.severity][1].toLowerCase()})
+                      <Trans> (by itself: {SEVERITY[rule.severity][1].toLowerCase()})</Trans>
                     </chakra.span>
                   )}
                   {shutsOut(rule) && (
@@ -147,7 +155,7 @@ function Choosing({ site, rules, chosen, editable }: ChoosingProps) {
                       color="waits"
                       role={editable ? "alert" : undefined}
                     >
-                      Off, although it guards accessibility. It hurts: {rule.whom}
+                      <Trans>Off, although it guards accessibility. It hurts: {rule.whom}</Trans>
                     </chakra.span>
                   )}
                 </Text>
@@ -168,7 +176,9 @@ function Choosing({ site, rules, chosen, editable }: ChoosingProps) {
                       {shape} {words}
                     </option>
                   ))}
-                  <option value={OFF}>Off</option>
+                  <option value={OFF}>
+                    <Trans>Off</Trans>
+                  </option>
                 </chakra.select>
               </HStack>
             ))}
@@ -186,14 +196,14 @@ function Choosing({ site, rules, chosen, editable }: ChoosingProps) {
         >
           <HStack gap="4">
             <Button size="sm" onClick={() => void keep()}>
-              Save
+              <Trans>Save</Trans>
             </Button>
             <Text role="status">{told}</Text>
             {off > 0 && (
               <Text fontSize="sm" color="waits">
                 {off === 1
-                  ? "1 check that guards accessibility is off."
-                  : `${off} checks that guard accessibility are off.`}
+                  ? t`1 check that guards accessibility is off.`
+                  : t`${off} checks that guard accessibility are off.`}
               </Text>
             )}
           </HStack>

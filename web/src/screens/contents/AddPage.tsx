@@ -1,4 +1,6 @@
 import { Button, chakra, Field, HStack, Input, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useQueryClient } from "@tanstack/react-query"
 import { type FormEvent, useState } from "react"
 import { useNavigate } from "react-router"
@@ -29,22 +31,35 @@ export function AddPage(props: { site: SiteOut; parent: ContentsEntry | null; on
   }
 
   return (
-    <chakra.form aria-label="A new page" onSubmit={add} mt="5" pt="4" borderTopWidth="1px" borderColor="line">
+    <chakra.form
+      aria-label={t`A new page`}
+      onSubmit={add}
+      mt="5"
+      pt="4"
+      borderTopWidth="1px"
+      borderColor="line"
+    >
       <Text mb="3">
-        {parent ? `A new page under “${parent.title}”` : "A new page at the top of the site"}
+        {parent ? t`A new page under “${parent.title}”` : t`A new page at the top of the site`}
       </Text>
       <HStack alignItems="flex-end" gap="3" flexWrap="wrap">
         <Field.Root required w={{ base: "full", sm: "20rem" }}>
-          <Field.Label>Title</Field.Label>
+          <Field.Label>
+            <Trans>Title</Trans>
+          </Field.Label>
           <Input name="title" autoFocus bg="paper" borderColor="edge" maxLength={200} />
         </Field.Root>
         <Field.Root w={{ base: "full", sm: "16rem" }}>
-          <Field.Label>Address, if it should not follow the title</Field.Label>
+          <Field.Label>
+            <Trans>Address, if it should not follow the title</Trans>
+          </Field.Label>
           <Input name="slug" bg="paper" borderColor="edge" />
         </Field.Root>
-        <Button type="submit">Add and write</Button>
+        <Button type="submit">
+          <Trans>Add and write</Trans>
+        </Button>
         <Button variant="ghost" onClick={props.onDone}>
-          Cancel
+          <Trans>Cancel</Trans>
         </Button>
       </HStack>
       <Text role="alert" color="wrong" mt="2" minH="1.5em">

@@ -1,5 +1,8 @@
 /** Makes pages of files: many at once, a folder, or a ZIP of them. */
+
 import { Box, Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+import { plural, t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useQueryClient } from "@tanstack/react-query"
 import { useRef, useState } from "react"
 import { after, forget } from "../../api/answers"
@@ -33,20 +36,20 @@ export function BringIn({ site, current, onDone }: Props) {
     const cancel = () => stop.abort()
     const working = (says: string, share: number | null, last = false) =>
       setNow({ stage: "working", says, share, cancel: last ? undefined : cancel })
-    working("Sending the files", 0)
+    working(t`Sending the files`, 0)
     try {
       const end = await importPages(site.id, under && current ? current.id : null, files, {
         signal: stop.signal,
-        sent: (share) => working("Sending the files", share),
+        sent: (share) => working(t`Sending the files`, share),
         step: ({ done, of, name }) =>
           done < of
-            ? working(`${done + 1} of ${of}: ${name}`, done / of)
-            : working("All is read; the pages are being made", null, true),
+            ? working(t`${done + 1} of ${of}: ${name}`, done / of)
+            : working(t`All is read; the pages are being made`, null, true),
       })
       setNow({ stage: "done", end })
     } catch (error) {
       const { name, message } = error as Error
-      const cancelled = "Broken off. No page was made."
+      const cancelled = t`Broken off. No page was made.`
       setNow({ stage: "choosing", problem: name === "AbortError" ? cancelled : message })
     }
     void forget(queries, after.pages(site.id))
@@ -54,7 +57,7 @@ export function BringIn({ site, current, onDone }: Props) {
   return (
     <Stack
       as="section"
-      aria-label="Import files"
+      aria-label={t`Import files`}
       gap="3"
       mt="5"
       pt="4"
@@ -62,18 +65,18 @@ export function BringIn({ site, current, onDone }: Props) {
       borderColor="line"
     >
       <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
-        Import files as pages
+        <Trans>Import files as pages</Trans>
       </Heading>
       {now.stage === "choosing" && (
         <>
           {current && (
             <Box maxW="24rem">
               <Choice
-                label="Position"
+                label={t`Position`}
                 value={under ? "under" : "top"}
                 options={[
-                  ["top", "at the top of the site"],
-                  ["under", `under “${current.title}”`],
+                  ["top", t`at the top of the site`],
+                  ["under", t`under “${current.title}”`],
                 ]}
                 onChoice={(choice) => setUnder(choice === "under")}
               />
@@ -85,7 +88,7 @@ export function BringIn({ site, current, onDone }: Props) {
       {now.stage === "working" && (
         <HStack gap="3" flexWrap="wrap">
           <chakra.progress
-            aria-label="Files being read"
+            aria-label={t`Files being read`}
             w="14rem"
             {...(now.share === null ? {} : { max: 1, value: now.share })}
           />
@@ -94,7 +97,7 @@ export function BringIn({ site, current, onDone }: Props) {
           </Text>
           {now.cancel && (
             <Button size="sm" variant="outline" onClick={now.cancel}>
-              Cancel
+              <Trans>Cancel</Trans>
             </Button>
           )}
         </HStack>
@@ -123,9 +126,11 @@ function Choose({ problem, onFiles, onDone }: ChooseProps) {
   return (
     <>
       <Text color="quiet" fontSize="sm" maxW="44rem">
-        DOCX, ODT, Markdown, HTML and text, or a ZIP or a folder of them. Each file becomes a page that is not
-        published; in a folder, the page named index, readme or home stands above the others. Pictures come
-        along into the media library, and links between the files become links between the pages.
+        <Trans>
+          DOCX, ODT, Markdown, HTML and text, or a ZIP or a folder of them. Each file becomes a page that is
+          not published; in a folder, the page named index, readme or home stands above the others. Pictures
+          come along into the media library, and links between the files become links between the pages.
+        </Trans>
       </Text>
       <Stack
         gap="3"
@@ -138,19 +143,21 @@ function Choose({ problem, onFiles, onDone }: ChooseProps) {
       >
         <HStack gap="2" flexWrap="wrap">
           <Button size="sm" autoFocus onClick={() => files.current?.click()}>
-            Choose files
+            <Trans>Choose files</Trans>
           </Button>
           <Button size="sm" variant="outline" onClick={() => folder.current?.click()}>
-            Choose a folder
+            <Trans>Choose a folder</Trans>
           </Button>
           <Button size="sm" variant="ghost" onClick={onDone}>
-            Cancel
+            <Trans>Cancel</Trans>
           </Button>
         </HStack>
-        <Text fontSize="sm">or drop files here.</Text>
+        <Text fontSize="sm">
+          <Trans>or drop files here.</Trans>
+        </Text>
       </Stack>
-      <input ref={files} aria-label="Files to import" accept={ENDINGS} {...field} />
-      <input ref={folder} aria-label="Folder to import" {...field} {...{ webkitdirectory: "" }} />
+      <input ref={files} aria-label={t`Files to import`} accept={ENDINGS} {...field} />
+      <input ref={folder} aria-label={t`Folder to import`} {...field} {...{ webkitdirectory: "" }} />
       <Text role="alert" color="wrong" minH="1.5em">
         {problem}
       </Text>
@@ -158,7 +165,7 @@ function Choose({ problem, onFiles, onDone }: ChooseProps) {
   )
 }
 
-const pages = (count: number) => (count === 1 ? "1 page was made" : `${count} pages were made`)
+const pages = (count: number) => plural(count, { one: "# page was made", other: "# pages were made" })
 
 function Done({ end, onDone }: { end: ImportEnd; onDone(): void }) {
   return (
@@ -166,10 +173,15 @@ function Done({ end, onDone }: { end: ImportEnd; onDone(): void }) {
       <Text role="status">
         {pages(end.pages.length)}.
         {end.refused.length > 0 &&
-          ` ${end.refused.length === 1 ? "1 file" : `${end.refused.length} files`} could not be read.`}
+          t` ${plural(end.refused.length, { one: "# file", other: "# files" })} could not be read.`}
       </Text>
       {end.refused.length > 0 && (
-        <chakra.ul listStyleType="none" aria-label="Files that could not be read" color="wrong" fontSize="sm">
+        <chakra.ul
+          listStyleType="none"
+          aria-label={t`Files that could not be read`}
+          color="wrong"
+          fontSize="sm"
+        >
           {end.refused.map(({ name, why }) => (
             <chakra.li key={name} py="1">
               <chakra.strong>{name}</chakra.strong>: {why}
@@ -177,21 +189,25 @@ function Done({ end, onDone }: { end: ImportEnd; onDone(): void }) {
           ))}
         </chakra.ul>
       )}
-      <chakra.ul listStyleType="none" aria-label="Pages made" fontSize="sm">
+      <chakra.ul listStyleType="none" aria-label={t`Pages made`} fontSize="sm">
         {end.pages.map(({ id, title, path, told }) => (
           <chakra.li key={id} py="1.5" borderBottomWidth="1px" borderColor="line">
             <To to={`/pages/${id}`}>{title}</To> <chakra.span color="quiet">{path}</chakra.span>
             {told.mended.length + told.dropped.length > 0 && (
               <chakra.details>
                 <chakra.summary cursor="pointer" color="quiet">
-                  {told.kept.length ? `Kept ${told.kept.join(", ")}` : "What was done"}
+                  {told.kept.length ? t`Kept ${told.kept.join(", ")}` : t`What was done`}
                 </chakra.summary>
                 <chakra.ul listStyleType="none" ps="4">
                   {told.mended.map((words) => (
-                    <li key={words}>Mended: {words}</li>
+                    <li key={words}>
+                      <Trans>Mended: {words}</Trans>
+                    </li>
                   ))}
                   {told.dropped.map((words) => (
-                    <li key={words}>Left out: {words}</li>
+                    <li key={words}>
+                      <Trans>Left out: {words}</Trans>
+                    </li>
                   ))}
                 </chakra.ul>
               </chakra.details>
@@ -200,7 +216,7 @@ function Done({ end, onDone }: { end: ImportEnd; onDone(): void }) {
         ))}
       </chakra.ul>
       <Button size="sm" variant="outline" alignSelf="flex-start" onClick={onDone}>
-        Close
+        <Trans>Close</Trans>
       </Button>
     </>
   )

@@ -1,4 +1,6 @@
 import { chakra, Heading, HStack, Text } from "@chakra-ui/react"
+import { plural, t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useQuery } from "@tanstack/react-query"
 import { useEffect } from "react"
 import { useParams } from "react-router"
@@ -20,14 +22,14 @@ export function Contents() {
   })
   const site = contents.data?.site
   useEffect(() => {
-    document.title = site ? `Contents, ${site.name}` : "Still Page"
+    document.title = site ? t`Contents, ${site.name}` : t`Still Page`
   }, [site])
 
   const error = sites.error ?? contents.error
   if (error)
     return (
       <Sentence
-        title="The Contents cannot be shown"
+        title={t`The Contents cannot be shown`}
         text={error.message}
         again={() => (sites.error ? sites.refetch() : contents.refetch())}
       />
@@ -35,7 +37,7 @@ export function Contents() {
   return (
     <>
       <Top>
-        <HStack as="nav" aria-label="Sites" gap="5" flexWrap="wrap">
+        <HStack as="nav" aria-label={t`Sites`} gap="5" flexWrap="wrap">
           {sites.data?.map((each) =>
             each.id === siteId ? (
               <Text key={each.id} as="span" aria-current="true" fontWeight="600">
@@ -53,18 +55,26 @@ export function Contents() {
         {contents.data && (
           <>
             <Heading as="h1" size="4xl" fontWeight="450" lineHeight="1.2" mb="1">
-              Contents
+              <Trans>Contents</Trans>
             </Heading>
             <Text color="quiet" mb="6">
-              {contents.data.site.name}, {contents.data.all.toLocaleString("en-GB")} pages
-              <chakra.span role="status">{beingRendered(contents.data.out_of_date)}</chakra.span>
+              <Trans>
+                {contents.data.site.name}, {plural(contents.data.all, { one: "# page", other: "# pages" })}
+                <chakra.span role="status">{beingRendered(contents.data.out_of_date)}</chakra.span>
+              </Trans>
             </Text>
             <Tree key={siteId} contents={contents.data} />
             <States />
             <HStack mt="3" gap="5" fontSize="sm" flexWrap="wrap">
-              <To to={`/sites/${siteId}/results`}>What the page check found</To>
-              <To to={`/sites/${siteId}/checks`}>What the page check asks for</To>
-              <To to={`/sites/${siteId}/outside-links`}>Outside links</To>
+              <To to={`/sites/${siteId}/results`}>
+                <Trans>What the page check found</Trans>
+              </To>
+              <To to={`/sites/${siteId}/checks`}>
+                <Trans>What the page check asks for</Trans>
+              </To>
+              <To to={`/sites/${siteId}/outside-links`}>
+                <Trans>Outside links</Trans>
+              </To>
               <chakra.a
                 href={`/api/sites/${siteId}/export`}
                 download
@@ -72,11 +82,11 @@ export function Contents() {
                 textDecoration="underline"
                 textUnderlineOffset="3px"
               >
-                Export the whole site as files (ZIP of HTML)
+                <Trans>Export the whole site as files (ZIP of HTML)</Trans>
               </chakra.a>
             </HStack>
             <Text mt="1" fontSize="sm" color="quiet">
-              What is for signed-in readers stays behind; a list in the ZIP says what that is.
+              <Trans>What is for signed-in readers stays behind; a list in the ZIP says what that is.</Trans>
             </Text>
           </>
         )}
@@ -88,8 +98,10 @@ export function Contents() {
 /** What is said while live pages show something that has just changed, and are not all brought up to it. */
 function beingRendered(number: number): string {
   if (!number) return ""
-  const pages = number === 1 ? "one live page is" : `${number.toLocaleString("en-GB")} live pages are`
-  return `; ${pages} being brought up to date`
+  return plural(number, {
+    one: "; one live page is being brought up to date",
+    other: "; # live pages are being brought up to date",
+  })
 }
 
 function States() {

@@ -1,13 +1,17 @@
 /**
  * A site's pages, set like the contents page of a book. A tree as ARIA has it: one stop for Tab, arrows within.
  */
+
 import { Button, chakra, HStack } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react"
 import { flushSync } from "react-dom"
 import { useNavigate } from "react-router"
 import type { Contents, ContentsEntry } from "../../api/client"
 import { isIdle } from "../../look/focus"
 import { Gauge, STATE_WORDS } from "../../look/Gauge"
+import { number } from "../../look/words"
 import { AddPage } from "./AddPage"
 import { BringIn } from "./BringIn"
 import { lastLine, lineOf, rememberLine } from "./remembered"
@@ -102,7 +106,7 @@ export function Tree({ contents }: { contents: Contents }) {
   const place = pages.find((page) => page.id === addingTo)
   return (
     <>
-      <chakra.div role="tree" aria-label={`Pages of ${contents.site.name}`} ref={list} onKeyDown={key}>
+      <chakra.div role="tree" aria-label={t`Pages of ${contents.site.name}`} ref={list} onKeyDown={key}>
         {rows.map((row) => (
           <Line
             key={nameOf(row)}
@@ -114,7 +118,11 @@ export function Tree({ contents }: { contents: Contents }) {
           />
         ))}
       </chakra.div>
-      {rows.length === 0 && <chakra.p color="quiet">This site has no pages yet. Add the first one.</chakra.p>}
+      {rows.length === 0 && (
+        <chakra.p color="quiet">
+          <Trans>This site has no pages yet. Add the first one.</Trans>
+        </chakra.p>
+      )}
       {contents.site.may_write && addingTo === undefined && !bringing && (
         <HStack
           mt="3"
@@ -127,14 +135,14 @@ export function Tree({ contents }: { contents: Contents }) {
         >
           {chosen && (
             <Button size="sm" variant="outline" onClick={() => setAddingTo(chosen.id)}>
-              Add a page under “{chosen.title}”
+              <Trans>Add a page under “{chosen.title}”</Trans>
             </Button>
           )}
           <Button size="sm" variant="outline" onClick={() => setAddingTo(null)}>
-            Add a page at the top
+            <Trans>Add a page at the top</Trans>
           </Button>
           <Button size="sm" variant="outline" onClick={() => setBringing(true)}>
-            Import files
+            <Trans>Import files</Trans>
           </Button>
         </HStack>
       )}
@@ -163,11 +171,11 @@ interface LineProps {
 function Line(props: LineProps) {
   const { row } = props
   if ("entry" in row) return <PageLine {...props} row={row} />
-  const left = row.left.toLocaleString("en-GB")
+  const left = number(row.left)
   const words = {
-    more: `Show more of the ${left} pages that follow`,
-    coming: "The pages are on their way …",
-    failed: "The pages that stand here could not be had. Press to ask again.",
+    more: t`Show more of the ${left} pages that follow`,
+    coming: t`The pages are on their way …`,
+    failed: t`The pages that stand here could not be had. Press to ask again.`,
   }
   return (
     <TreeItem {...props}>

@@ -1,6 +1,8 @@
 /** The page of help of one check: what is meant, whom it hurts, and how to do it right. */
 
 import { chakra, Stack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import type { CheckRule } from "../../api/client"
 import { PanelHead } from "../../look/PanelHead"
 import { To } from "../../look/Top"
@@ -11,12 +13,14 @@ export function CheckHelp({ check, onClose }: { check: string; onClose(): void }
   const rules = useRules()
   const rule = rules.data?.find((each) => each.id === check)
   return (
-    <Stack as="section" aria-label="What this means" gap="3" pt="1">
-      <PanelHead title={rule?.title ?? "What this means"} onClose={onClose} />
+    <Stack as="section" aria-label={t`What this means`} gap="3" pt="1">
+      <PanelHead title={rule?.title ?? t`What this means`} onClose={onClose} />
       {rules.error && <Text role="alert">{rules.error.message}</Text>}
       {rule && <RuleText rule={rule} />}
       <Text fontSize="sm">
-        <To to="/help/checks">All checks</To>
+        <To to="/help/checks">
+          <Trans>All checks</Trans>
+        </To>
       </Text>
     </Stack>
   )
@@ -26,12 +30,12 @@ export function RuleText({ rule }: { rule: CheckRule }) {
   return (
     <Stack gap="3" fontSize="sm" lineHeight="1.5">
       <Text>{rule.means}</Text>
-      <Part title="Whom it hurts">{rule.whom}</Part>
-      <Part title="How to do it right">{rule.right}</Part>
+      <Part title={t`Whom it hurts`}>{rule.whom}</Part>
+      <Part title={t`How to do it right`}>{rule.right}</Part>
       {rule.right_example && (
         <chakra.dl>
-          {rule.wrong_example && <Example title="Not so" words={rule.wrong_example} />}
-          <Example title="But so" words={rule.right_example} />
+          {rule.wrong_example && <Example title={t`Not so`} words={rule.wrong_example} />}
+          <Example title={t`But so`} words={rule.right_example} />
         </chakra.dl>
       )}
       <Text fontSize="xs" color="quiet">

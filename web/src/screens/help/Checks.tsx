@@ -1,5 +1,8 @@
 /** The page of help of one check, or the list of them all, as a screen of its own. */
+
 import { chakra, Heading, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useEffect } from "react"
 import { useParams } from "react-router"
 import { Sentence } from "../../look/Sentence"
@@ -12,13 +15,17 @@ export function Checks() {
   const { check } = useParams()
   const rules = useRules()
   const rule = rules.data?.find((each) => each.id === check)
-  const title = rule?.title ?? "What the page check looks at"
+  const title = rule?.title ?? t`What the page check looks at`
   useEffect(() => {
-    document.title = `${title}, Still Page`
+    document.title = t`${title}, Still Page`
   }, [title])
   if (rules.error)
     return (
-      <Sentence title="The help cannot be shown" text={rules.error.message} again={() => rules.refetch()} />
+      <Sentence
+        title={t`The help cannot be shown`}
+        text={rules.error.message}
+        again={() => rules.refetch()}
+      />
     )
   const groups = [...new Set(rules.data?.map(({ group }) => group))]
   return (
@@ -33,14 +40,16 @@ export function Checks() {
             <SeverityLine severity={rule.severity} />
             <RuleText rule={rule} />
             <Text mt="6" fontSize="sm">
-              <To to="/help/checks">All checks</To>
+              <To to="/help/checks">
+                <Trans>All checks</Trans>
+              </To>
             </Text>
           </>
         ) : (
           <>
             {check && rules.data && (
               <Text role="status" mb="6">
-                There is no check of that name (any more). These are all there are:
+                <Trans>There is no check of that name (any more). These are all there are:</Trans>
               </Text>
             )}
             {groups.map((group) => (

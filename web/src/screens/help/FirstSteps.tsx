@@ -1,6 +1,8 @@
 /** The help: beside the sheet, in the Shelf, and as a screen of its own. */
 
 import { chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useEffect } from "react"
 import { Act } from "../../look/Act"
 import { PanelHead } from "../../look/PanelHead"
@@ -9,10 +11,12 @@ import { HELP } from "./helpWords"
 
 export function FirstSteps({ onClose, onKeys }: { onClose(): void; onKeys(): void }) {
   return (
-    <Stack as="section" aria-label="Help" gap="3" pt="1">
-      <PanelHead title="Help" onClose={onClose} />
+    <Stack as="section" aria-label={t`Help`} gap="3" pt="1">
+      <PanelHead title={t`Help`} onClose={onClose} />
       <HStack gap="1">
-        <Act onPress={onKeys}>Keys</Act>
+        <Act onPress={onKeys}>
+          <Trans>Keys</Trans>
+        </Act>
       </HStack>
       <Parts level="h3" />
     </Stack>
@@ -54,18 +58,20 @@ function Parts({ level }: { level: "h2" | "h3" }) {
 
 export function Help() {
   useEffect(() => {
-    document.title = "Help, Still Page"
+    document.title = t`Help, Still Page`
   }, [])
   return (
     <>
       <Top />
       <chakra.main id="main" maxW="44rem" mx="auto" px={{ base: "4", md: "8" }} py="8">
         <Heading as="h1" size="3xl" fontWeight="450" lineHeight="1.2" mb="4">
-          Help
+          <Trans>Help</Trans>
         </Heading>
         <Text mb="6">
-          The same stands beside the sheet while you write, under “Help”. What the page check looks at has{" "}
-          <To to="/help/checks">pages of its own</To>.
+          <Trans>
+            The same stands beside the sheet while you write, under “Help”. What the page check looks at has{" "}
+            <To to="/help/checks">pages of its own</To>.
+          </Trans>
         </Text>
         <Parts level="h2" />
       </chakra.main>

@@ -1,4 +1,6 @@
 import { Button, Field, HStack, Input, Stack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { type FormEvent, useRef, useState } from "react"
 import { FILES } from "../../document/rules"
 import { type Upload, UploadList } from "../../look/UploadList"
@@ -24,7 +26,7 @@ export function Adding({ uploads, onFiles, onAddress, onCommons }: Props) {
   return (
     <Stack
       as="section"
-      aria-label="Add to the library"
+      aria-label={t`Add to the library`}
       gap="2"
       mt="4"
       pt="4"
@@ -32,10 +34,10 @@ export function Adding({ uploads, onFiles, onAddress, onCommons }: Props) {
       borderColor="line"
     >
       <Button size="sm" variant="outline" onClick={() => choose.current?.click()}>
-        Add files
+        <Trans>Add files</Trans>
       </Button>
       <Text fontSize="xs" color="quiet">
-        or drop them anywhere here, or paste them.
+        <Trans>or drop them anywhere here, or paste them.</Trans>
       </Text>
       <input
         ref={choose}
@@ -43,15 +45,17 @@ export function Adding({ uploads, onFiles, onAddress, onCommons }: Props) {
         hidden
         multiple
         accept={FILES.library}
-        aria-label="Files to add to the library"
+        aria-label={t`Files to add to the library`}
         onChange={(event) => {
           onFiles([...(event.target.files ?? [])])
           event.target.value = ""
         }}
       />
-      <form aria-label="Add by address" onSubmit={take}>
+      <form aria-label={t`Add by address`} onSubmit={take}>
         <Field.Root>
-          <Field.Label>Add from an address</Field.Label>
+          <Field.Label>
+            <Trans>Add from an address</Trans>
+          </Field.Label>
           <HStack w="full">
             <Input
               size="sm"
@@ -64,14 +68,14 @@ export function Adding({ uploads, onFiles, onAddress, onCommons }: Props) {
               onChange={(event) => setAddress(event.target.value)}
             />
             <Button type="submit" size="sm" variant="outline">
-              Add
+              <Trans>Add</Trans>
             </Button>
           </HStack>
         </Field.Root>
       </form>
       {onCommons && (
         <Button size="sm" variant="outline" onClick={onCommons}>
-          Look in the commons
+          <Trans>Look in the commons</Trans>
         </Button>
       )}
       <UploadList uploads={uploads} />

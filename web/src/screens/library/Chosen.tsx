@@ -1,5 +1,8 @@
 /** Many items chosen: what may be done to all of them at once. */
+
 import { Button, Field, Heading, HStack, Input, Stack, Text } from "@chakra-ui/react"
+import { plural, t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useQuery } from "@tanstack/react-query"
 import { type FormEvent, useState } from "react"
 import { answers } from "../../api/answers"
@@ -22,7 +25,7 @@ interface Props {
 
 export function ChosenItems({ numbers, folders, acts, bin, mayArrange, mayKeep, onDone }: Props) {
   const [tag, setTag] = useState("")
-  const count = numbers.length === 1 ? "1 item" : `${numbers.length.toLocaleString("en-GB")} items`
+  const count = plural(numbers.length, { one: "# item", other: "# items" })
   const act = { items: numbers, words: [], without: [] }
   const tagged = async (event: FormEvent) => {
     event.preventDefault()
@@ -33,18 +36,18 @@ export function ChosenItems({ numbers, folders, acts, bin, mayArrange, mayKeep, 
     if (words.length && (await acts.items({ ...act, act: "tag", words }))) setTag("")
   }
   return (
-    <Stack as="section" aria-label="What is chosen" gap="4">
+    <Stack as="section" aria-label={t`What is chosen`} gap="4">
       <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
-        {count} chosen
+        <Trans>{count} chosen</Trans>
       </Heading>
       <Button size="xs" variant="ghost" alignSelf="flex-start" onClick={onDone}>
-        Clear the selection
+        <Trans>Clear the selection</Trans>
       </Button>
       {!bin && mayArrange && (
         <Choice
-          label="Move to"
+          label={t`Move to`}
           value=""
-          options={[["", "a folder …"], ...folderChoices(folders, "no folder")]}
+          options={[["", t`a folder …`], ...folderChoices(folders, t`no folder`)]}
           onChoice={(folder) =>
             folder && void acts.items({ ...act, act: "move", folder: Number(folder) || null })
           }
@@ -52,21 +55,23 @@ export function ChosenItems({ numbers, folders, acts, bin, mayArrange, mayKeep, 
       )}
       {!bin && (
         <>
-          <form aria-label="Tags" onSubmit={tagged}>
+          <form aria-label={t`Tags`} onSubmit={tagged}>
             <Field.Root>
-              <Field.Label>Tags to add</Field.Label>
+              <Field.Label>
+                <Trans>Tags to add</Trans>
+              </Field.Label>
               <HStack w="full">
                 <Input
                   size="sm"
                   value={tag}
                   bg="paper"
                   borderColor="edge"
-                  placeholder="locks, winter"
+                  placeholder={t`locks, winter`}
                   _placeholder={{ color: "quiet" }}
                   onChange={(event) => setTag(event.target.value)}
                 />
                 <Button type="submit" size="sm" variant="outline">
-                  Add
+                  <Trans>Add</Trans>
                 </Button>
               </HStack>
             </Field.Root>
@@ -80,16 +85,16 @@ export function ChosenItems({ numbers, folders, acts, bin, mayArrange, mayKeep, 
 }
 
 const FACTS = [
-  ["credit", "Credit"],
-  ["licence", "Licence"],
-  ["language", "Language, as in en or cy"],
+  ["credit", t`Credit`],
+  ["licence", t`Licence`],
+  ["language", t`Language, as in en or cy`],
 ] as const
 
 /** Facts to be said of all of them; those left empty stay as they are. */
 function Said({ onSay }: { onSay(say: Record<string, string>): Promise<boolean> }) {
   return (
     <form
-      aria-label="Facts of all of them"
+      aria-label={t`Facts of all of them`}
       onSubmit={(event) => {
         event.preventDefault()
         const form = event.currentTarget
@@ -106,10 +111,10 @@ function Said({ onSay }: { onSay(say: Record<string, string>): Promise<boolean> 
           </Field.Root>
         ))}
         <Text fontSize="xs" color="quiet">
-          What is left empty stays as it is.
+          <Trans>What is left empty stays as it is.</Trans>
         </Text>
         <Button type="submit" size="sm" variant="outline" alignSelf="flex-start">
-          Save for all of them
+          <Trans>Save for all of them</Trans>
         </Button>
       </Stack>
     </form>
@@ -140,11 +145,11 @@ export function Removing({ numbers, acts, bin, mayKeep, onDone }: RemovingProps)
       <HStack gap="1" flexWrap="wrap">
         {bin && (
           <Act onPress={() => void acts.items({ ...act, act: "restore" }).then(done)}>
-            Restore from the bin
+            <Trans>Restore from the bin</Trans>
           </Act>
         )}
         {(!bin || mayKeep) && (
-          <Act onPress={() => setAsked(true)}>{bin ? "Remove for good …" : "Put into the bin …"}</Act>
+          <Act onPress={() => setAsked(true)}>{bin ? t`Remove for good …` : t`Put into the bin …`}</Act>
         )}
       </HStack>
     )
@@ -152,7 +157,7 @@ export function Removing({ numbers, acts, bin, mayKeep, onDone }: RemovingProps)
   return (
     <Stack
       as="section"
-      aria-label={bin ? "Before it is removed" : "Before it goes into the bin"}
+      aria-label={bin ? t`Before it is removed` : t`Before it goes into the bin`}
       gap="2"
       p="3"
       borderWidth="1px"
@@ -160,12 +165,12 @@ export function Removing({ numbers, acts, bin, mayKeep, onDone }: RemovingProps)
     >
       <Text fontSize="sm">
         {uses.isPending
-          ? "Looking for the pages that use it …"
+          ? t`Looking for the pages that use it …`
           : found.length === 0
-            ? "No page uses it."
+            ? t`No page uses it.`
             : bin
-              ? "These pages use it. While one of them is live with it, it cannot be removed:"
-              : "These pages use it. Live pages go on showing it until they are published without it:"}
+              ? t`These pages use it. While one of them is live with it, it cannot be removed:`
+              : t`These pages use it. Live pages go on showing it until they are published without it:`}
       </Text>
       <UseList uses={found} />
       <HStack gap="1" flexWrap="wrap">
@@ -181,16 +186,21 @@ export function Removing({ numbers, acts, bin, mayKeep, onDone }: RemovingProps)
                     return {
                       id: 0,
                       changed: 0,
-                      sentence: total === 1 ? "1 item removed for good" : `${total} items removed for good`,
+                      sentence: plural(total, {
+                        one: "# item removed for good",
+                        other: "# items removed for good",
+                      }),
                     }
                   })
                 : acts.items({ ...act, act: "bin" })
             ).then(done)
           }
         >
-          {bin ? "Remove for good; there is no way back" : "Put into the bin"}
+          {bin ? t`Remove for good; there is no way back` : t`Put into the bin`}
         </Act>
-        <Act onPress={() => setAsked(false)}>Cancel</Act>
+        <Act onPress={() => setAsked(false)}>
+          <Trans>Cancel</Trans>
+        </Act>
       </HStack>
     </Stack>
   )

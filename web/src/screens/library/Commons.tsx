@@ -1,5 +1,8 @@
 /** Freely licensed pictures: found by words, and taken with their licence and credit. */
+
 import { Button, chakra, Field, Heading, HStack, Input, Stack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useInfiniteQuery } from "@tanstack/react-query"
 import { useEffect, useState } from "react"
 import { answers } from "../../api/answers"
@@ -27,15 +30,19 @@ export function Commons({ onTake, onClose }: Props) {
   })
   const pictures = answer.data?.pages.flatMap((page) => page.pictures) ?? []
   return (
-    <Stack as="section" aria-label="The commons" gap="3">
+    <Stack as="section" aria-label={t`The commons`} gap="3">
       <HStack justifyContent="space-between">
         <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
-          Free to use
+          <Trans>Free to use</Trans>
         </Heading>
-        <Act onPress={onClose}>Close</Act>
+        <Act onPress={onClose}>
+          <Trans>Close</Trans>
+        </Act>
       </HStack>
       <Field.Root>
-        <Field.Label>Find in the commons</Field.Label>
+        <Field.Label>
+          <Trans>Find in the commons</Trans>
+        </Field.Label>
         <Input
           size="sm"
           type="search"
@@ -48,10 +55,14 @@ export function Commons({ onTake, onClose }: Props) {
       </Field.Root>
       <Text role="status" fontSize="sm" color={answer.error ? "wrong" : "quiet"}>
         {answer.isFetching
-          ? "Looking …"
-          : (answer.error?.message ?? (pictures.length === 0 ? "Nothing there is like that." : ""))}
+          ? t`Looking …`
+          : (answer.error?.message ?? (pictures.length === 0 ? t`Nothing there is like that.` : ""))}
       </Text>
-      {answer.error && <Act onPress={() => void answer.refetch()}>Try again</Act>}
+      {answer.error && (
+        <Act onPress={() => void answer.refetch()}>
+          <Trans>Try again</Trans>
+        </Act>
+      )}
       <chakra.ul listStyleType="none" display="flex" flexDirection="column" gap="3">
         {pictures.map((picture) => (
           <chakra.li key={picture.id}>
@@ -73,16 +84,20 @@ export function Commons({ onTake, onClose }: Props) {
               <Button
                 size="xs"
                 variant="outline"
-                aria-label={`Take ${picture.title}`}
+                aria-label={t`Take ${picture.title}`}
                 onClick={() => onTake(picture)}
               >
-                Take
+                <Trans>Take</Trans>
               </Button>
             </HStack>
           </chakra.li>
         ))}
       </chakra.ul>
-      {answer.hasNextPage && <Act onPress={() => void answer.fetchNextPage()}>More</Act>}
+      {answer.hasNextPage && (
+        <Act onPress={() => void answer.fetchNextPage()}>
+          <Trans>More</Trans>
+        </Act>
+      )}
     </Stack>
   )
 }

@@ -1,5 +1,8 @@
 /** Going through the pictures that lack an alt text, one after another, by keyboard. */
+
 import { Button, chakra, Field, Heading, HStack, Stack, Text, Textarea } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useQuery } from "@tanstack/react-query"
 import { type FormEvent, type KeyboardEvent, useState } from "react"
 import { answers } from "../../api/answers"
@@ -48,18 +51,20 @@ export function Describing({ acts, onClose }: { acts: Acts; onClose(): void }) {
     return (
       <Stack gap="3" role="status">
         <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
-          {many === 0 ? "Every picture has its words" : "That was the last"}
+          {many === 0 ? t`Every picture has its words` : t`That was the last`}
         </Heading>
         <Button size="sm" variant="outline" alignSelf="flex-start" autoFocus onClick={onClose}>
-          Back to the library
+          <Trans>Back to the library</Trans>
         </Button>
       </Stack>
     )
   return (
-    <chakra.form key={number} onSubmit={keep} onKeyDown={key} aria-label="Words for pictures">
+    <chakra.form key={number} onSubmit={keep} onKeyDown={key} aria-label={t`Words for pictures`}>
       <Stack gap="3">
         <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
-          Picture {place + 1} of {many} without alt text
+          <Trans>
+            Picture {place + 1} of {many} without alt text
+          </Trans>
         </Heading>
         {item.data && (
           <>
@@ -78,7 +83,9 @@ export function Describing({ acts, onClose }: { acts: Acts; onClose(): void }) {
           </>
         )}
         <Field.Root>
-          <Field.Label>Alt text</Field.Label>
+          <Field.Label>
+            <Trans>Alt text</Trans>
+          </Field.Label>
           <Textarea
             name="alt"
             rows={4}
@@ -86,21 +93,29 @@ export function Describing({ acts, onClose }: { acts: Acts; onClose(): void }) {
             autoFocus
             bg="paper"
             borderColor="edge"
-            placeholder="What does it show?"
+            placeholder={t`What does it show?`}
             _placeholder={{ color: "quiet" }}
           />
-          <Field.HelperText color="quiet">Enter keeps it and goes on, Escape leaves.</Field.HelperText>
+          <Field.HelperText color="quiet">
+            <Trans>Enter keeps it and goes on, Escape leaves.</Trans>
+          </Field.HelperText>
         </Field.Root>
         <HStack gap="1" flexWrap="wrap">
           <Button type="submit" size="sm">
-            Save and go on
+            <Trans>Save and go on</Trans>
           </Button>
-          <Act onPress={() => void say({ decorative: true })}>It is decorative</Act>
-          <Act disabled={place === 0} onPress={() => setPlace(place - 1)}>
-            One back
+          <Act onPress={() => void say({ decorative: true })}>
+            <Trans>It is decorative</Trans>
           </Act>
-          <Act onPress={() => setPlace(place + 1)}>Skip it</Act>
-          <Act onPress={onClose}>Close</Act>
+          <Act disabled={place === 0} onPress={() => setPlace(place - 1)}>
+            <Trans>One back</Trans>
+          </Act>
+          <Act onPress={() => setPlace(place + 1)}>
+            <Trans>Skip it</Trans>
+          </Act>
+          <Act onPress={onClose}>
+            <Trans>Close</Trans>
+          </Act>
         </HStack>
       </Stack>
     </chakra.form>

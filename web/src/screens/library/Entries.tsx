@@ -1,4 +1,6 @@
 import { Box, chakra, Text } from "@chakra-ui/react"
+import { plural, t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useVirtualizer } from "@tanstack/react-virtual"
 import { type DragEvent, type KeyboardEvent, type MouseEvent, useEffect, useRef, useState } from "react"
 import type { LibraryEntry } from "../../api/client"
@@ -34,13 +36,12 @@ interface Props {
   onParts(parts: number[]): void
 }
 
-const used = (count: number) =>
-  count === 0 ? "used nowhere" : count === 1 ? "on 1 page" : `on ${count} pages`
+const used = (count: number) => plural(count, { 0: "used nowhere", one: "on # page", other: "on # pages" })
 
 /** What is said of an item in the list that somebody should look at. */
 function wants({ item }: LibraryEntry): string {
-  if (item.problem) return "something is wrong"
-  if (item.kind === "picture" && !item.alt && !item.decorative) return "no alt text"
+  if (item.problem) return t`something is wrong`
+  if (item.kind === "picture" && !item.alt && !item.decorative) return t`no alt text`
   return ""
 }
 
@@ -155,7 +156,7 @@ export function Entries(props: Props) {
     <Box ref={scroller} flex="1" minH="0" h={{ base: "70dvh", lg: "auto" }} overflowY="auto" px="5" py="2">
       <chakra.div
         role="listbox"
-        aria-label="Items"
+        aria-label={t`Items`}
         aria-multiselectable
         tabIndex={0}
         aria-activedescendant={numberAt(current) === undefined ? undefined : `entry-${numberAt(current)}`}
@@ -248,7 +249,7 @@ function Picture({ entry, current, chosen, option }: EntryProps) {
       </Text>
       <Text fontSize="xs" color={wants(entry) ? "wrong" : "quiet"} truncate>
         {wants(entry) || `${item.format}, ${kilobytes(item.size)}`}
-        {item.restricted && ", signed-in readers"}
+        {item.restricted && t`, signed-in readers`}
       </Text>
     </chakra.div>
   )
@@ -282,8 +283,7 @@ function Line({ entry, current, chosen, option }: EntryProps) {
         )}
         {item.restricted && (
           <chakra.span color="waits" fontWeight="400">
-            {" "}
-            signed-in readers
+            <Trans> signed-in readers</Trans>
           </chakra.span>
         )}
       </chakra.span>

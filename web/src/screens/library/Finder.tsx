@@ -1,5 +1,8 @@
 /** What of the library is shown: by words, by what it is or lacks, in an order; as pictures or as lines. */
+
 import { Box, Field, HStack, Input, Stack } from "@chakra-ui/react"
+import { plural, t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useQuery } from "@tanstack/react-query"
 import { useEffect, useState } from "react"
 import { answers, sitesAsked } from "../../api/answers"
@@ -13,28 +16,28 @@ type Show = NonNullable<Asked["show"]>
 type Order = NonNullable<Asked["order"]>
 
 const SHOWS: [Show, string][] = [
-  ["all", "Everything"],
-  ["pictures", "Pictures"],
-  ["documents", "Documents"],
-  ["without alt text", "Without alt text"],
-  ["used nowhere", "Used nowhere"],
-  ["too heavy", "Too heavy"],
-  ["for signed-in readers", "For signed-in readers"],
-  ["mine", "Added by me"],
-  ["recent", "Of the last two weeks"],
-  ["bin", "The bin"],
+  ["all", t`Everything`],
+  ["pictures", t`Pictures`],
+  ["documents", t`Documents`],
+  ["without alt text", t`Without alt text`],
+  ["used nowhere", t`Used nowhere`],
+  ["too heavy", t`Too heavy`],
+  ["for signed-in readers", t`For signed-in readers`],
+  ["mine", t`Added by me`],
+  ["recent", t`Of the last two weeks`],
+  ["bin", t`The bin`],
 ]
 const ORDERS: [Order, string][] = [
-  ["newest", "newest first"],
-  ["title", "by title"],
-  ["largest", "largest first"],
+  ["newest", t`newest first`],
+  ["title", t`by title`],
+  ["largest", t`largest first`],
 ]
 
 /** How many there are, and which. */
 export function count(total: number, { q, show }: Asked): string {
-  const things = total === 1 ? "1 item" : `${total.toLocaleString("en-GB")} items`
+  const things = plural(total, { one: "# item", other: "# items" })
   const which = show === "all" ? "" : `, ${SHOWS.find(([each]) => each === show)?.[1].toLowerCase()}`
-  return `${things}${which}${q ? `, with “${q}”` : ""}`
+  return `${things}${which}${q ? t`, with “${q}”` : ""}`
 }
 
 interface Props {
@@ -59,22 +62,24 @@ export function Finder({ asked, lines, onNarrow, onLook }: Props) {
     <Stack px="5" py="3" gap="2" borderBottomWidth="1px" borderColor="line">
       <HStack gap="3" alignItems="flex-end" flexWrap="wrap">
         <Field.Root flex="1 1 12rem" w="auto">
-          <Field.Label fontWeight="600">Find</Field.Label>
+          <Field.Label fontWeight="600">
+            <Trans>Find</Trans>
+          </Field.Label>
           <Input
             type="search"
             size="sm"
             value={typed}
-            placeholder="any word of an item, or in a document"
+            placeholder={t`any word of an item, or in a document`}
             _placeholder={{ color: "quiet" }}
             bg="paper"
             borderColor="edge"
             onChange={(event) => setTyped(event.target.value)}
           />
         </Field.Root>
-        <Toolbar aria-label="View as" gap="1">
+        <Toolbar aria-label={t`View as`} gap="1">
           {[false, true].map((asLines) => (
             <Act key={String(asLines)} pressed={lines === asLines} onPress={() => onLook(asLines)}>
-              {asLines ? "Lines" : "Pictures"}
+              {asLines ? t`Lines` : t`Pictures`}
             </Act>
           ))}
         </Toolbar>
@@ -82,7 +87,7 @@ export function Finder({ asked, lines, onNarrow, onLook }: Props) {
       <HStack gap="3" alignItems="flex-end" flexWrap="wrap">
         <Box w="10.5rem">
           <Choice
-            label="Show"
+            label={t`Show`}
             value={asked.show ?? "all"}
             options={SHOWS}
             onChoice={(show) => onNarrow({ show: show as Show })}
@@ -90,7 +95,7 @@ export function Finder({ asked, lines, onNarrow, onLook }: Props) {
         </Box>
         <Box w="7.5rem">
           <Choice
-            label="Order"
+            label={t`Order`}
             value={asked.order ?? "newest"}
             options={ORDERS}
             onChoice={(order) => onNarrow({ order: order as Order })}
@@ -99,10 +104,10 @@ export function Finder({ asked, lines, onNarrow, onLook }: Props) {
         {(sites.data?.length ?? 0) > 1 && (
           <Box w="9rem">
             <Choice
-              label="May be used on"
+              label={t`May be used on`}
               value={String(asked.site ?? "")}
               options={[
-                ["", "any site"],
+                ["", t`any site`],
                 ...(sites.data ?? []).map(({ id, name }): [string, string] => [String(id), name]),
               ]}
               onChoice={(site) => onNarrow({ site: site ? Number(site) : undefined })}
@@ -112,7 +117,7 @@ export function Finder({ asked, lines, onNarrow, onLook }: Props) {
         {(tags.data?.length ?? 0) > 0 && (
           <Box w="7.5rem">
             <Choice
-              label="Tag"
+              label={t`Tag`}
               value={asked.tag ?? ""}
               options={[["", "any"], ...(tags.data ?? []).map((tag): [string, string] => [tag, tag])]}
               onChoice={(tag) => onNarrow({ tag: tag || undefined })}

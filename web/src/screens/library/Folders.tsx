@@ -1,5 +1,8 @@
 /** The folders: a tree to choose from, where items are dropped, and what may be done to the chosen one. */
+
 import { Button, chakra, Field, HStack, Input, Stack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useQuery } from "@tanstack/react-query"
 import { type DragEvent, type FormEvent, type KeyboardEvent, type ReactNode, useRef, useState } from "react"
 import { answers } from "../../api/answers"
@@ -122,12 +125,12 @@ export function Folders({ folders, folder, onFolder, acts, mayArrange }: Props) 
     </chakra.li>
   )
   return (
-    <Stack as="section" aria-label="Folders" gap="1">
+    <Stack as="section" aria-label={t`Folders`} gap="1">
       <chakra.ul ref={list} listStyleType="none" onKeyDown={key}>
-        {line(null, 0, "All folders")}
-        {line(0, 0, "In no folder")}
+        {line(null, 0, t`All folders`)}
+        {line(0, 0, t`In no folder`)}
         {folders.map(({ id, name, items, kept_to }) =>
-          line(id, deep.get(id) ?? 0, kept_to.length ? `${name} (some sites)` : name, items, id),
+          line(id, deep.get(id) ?? 0, kept_to.length ? t`${name} (some sites)` : name, items, id),
         )}
       </chakra.ul>
       {mayArrange && <NewFolder key={folder} parent={chosen} acts={acts} onFolder={onFolder} />}
@@ -160,12 +163,12 @@ function NewFolder({
   if (name === null)
     return (
       <Button size="xs" variant="ghost" alignSelf="flex-start" onClick={() => setName("")}>
-        New folder{parent ? ` in “${parent.name.slice(0, 24)}”` : ""}
+        <Trans>New folder{parent ? t` in “${parent.name.slice(0, 24)}”` : ""}</Trans>
       </Button>
     )
   return (
     <chakra.form
-      aria-label="New folder"
+      aria-label={t`New folder`}
       px="2"
       onSubmit={(event: FormEvent) => {
         event.preventDefault()
@@ -173,7 +176,9 @@ function NewFolder({
       }}
     >
       <Field.Root>
-        <Field.Label>Name of the new folder</Field.Label>
+        <Field.Label>
+          <Trans>Name of the new folder</Trans>
+        </Field.Label>
         <Input
           size="sm"
           autoFocus
@@ -186,8 +191,12 @@ function NewFolder({
         />
       </Field.Root>
       <HStack gap="1" mt="1">
-        <Act onPress={() => void make()}>Create</Act>
-        <Act onPress={() => setName(null)}>Cancel</Act>
+        <Act onPress={() => void make()}>
+          <Trans>Create</Trans>
+        </Act>
+        <Act onPress={() => setName(null)}>
+          <Trans>Cancel</Trans>
+        </Act>
       </HStack>
     </chakra.form>
   )
@@ -209,7 +218,7 @@ export function OneFolder({ folder, folders, sites, acts, mayKeep, onFolder }: O
   return (
     <Stack
       as="section"
-      aria-label={`The folder ${folder.name}`}
+      aria-label={t`The folder ${folder.name}`}
       gap="3"
       pb="4"
       borderBottomWidth="1px"
@@ -217,14 +226,16 @@ export function OneFolder({ folder, folders, sites, acts, mayKeep, onFolder }: O
       mb="4"
     >
       <chakra.form
-        aria-label="Rename the folder"
+        aria-label={t`Rename the folder`}
         onSubmit={(event: FormEvent) => {
           event.preventDefault()
           void change(acts, folder.id, { name })
         }}
       >
         <Field.Root>
-          <Field.Label>Name of the folder</Field.Label>
+          <Field.Label>
+            <Trans>Name of the folder</Trans>
+          </Field.Label>
           <Input
             size="sm"
             value={name}
@@ -236,22 +247,24 @@ export function OneFolder({ folder, folders, sites, acts, mayKeep, onFolder }: O
         </Field.Root>
         {name !== folder.name && (
           <Button type="submit" size="xs" variant="outline" mt="1">
-            Rename it
+            <Trans>Rename it</Trans>
           </Button>
         )}
       </chakra.form>
       <Choice
-        label="Inside the folder"
+        label={t`Inside the folder`}
         value={String(folder.parent ?? 0)}
         options={folderChoices(
           folders.filter(({ id }) => id !== folder.id),
-          "the top",
+          t`the top`,
         )}
         onChoice={(parent) => void change(acts, folder.id, { parent: Number(parent) })}
       />
       {mayKeep && (
         <chakra.fieldset fontSize="sm">
-          <chakra.legend fontWeight="600">Kept to</chakra.legend>
+          <chakra.legend fontWeight="600">
+            <Trans>Kept to</Trans>
+          </chakra.legend>
           {sites.map((site) => (
             <chakra.label key={site.id} display="flex" gap="2" alignItems="baseline">
               <input
@@ -270,8 +283,8 @@ export function OneFolder({ folder, folders, sites, acts, mayKeep, onFolder }: O
           ))}
           <Text fontSize="xs" color="quiet">
             {inherited
-              ? "A folder above is kept to some sites already."
-              : "With none chosen, every site may use what it holds."}
+              ? t`A folder above is kept to some sites already.`
+              : t`With none chosen, every site may use what it holds.`}
           </Text>
         </chakra.fieldset>
       )}
@@ -285,7 +298,7 @@ export function OneFolder({ folder, folders, sites, acts, mayKeep, onFolder }: O
             onFolder(folder.parent)
         }}
       >
-        Remove the folder; what it holds moves up
+        <Trans>Remove the folder; what it holds moves up</Trans>
       </Button>
     </Stack>
   )

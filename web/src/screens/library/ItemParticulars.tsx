@@ -1,4 +1,6 @@
 import { Button, chakra, Field, Heading, Input, Stack, Text, Textarea } from "@chakra-ui/react"
+import { plural, t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { type ReactNode, useEffect, useState } from "react"
 import { ask, client, type FolderOut, type ItemChange, type ItemEntry } from "../../api/client"
 import { type Edits, isDrawn, NO_EDITS } from "../../document/pictures"
@@ -14,13 +16,13 @@ import { Replacing } from "./Replacing"
 import type { Acts } from "./useActs"
 
 const FACTS = [
-  ["title", "Title", 200, ""],
-  ["alt", "Alt text", 1000, "What it shows, for who cannot see it. Each page may word it anew."],
-  ["description", "Description", 2000, "For who looks for it here. Readers do not see it."],
-  ["credit", "Credit", 200, "Whose it is."],
-  ["licence", "Licence", 200, "Under what terms it may be shown."],
-  ["language", "Language", 35, "Of the words in it, as in en or cy."],
-  ["tags", "Tags", 400, "Divided by commas."],
+  ["title", t`Title`, 200, ""],
+  ["alt", t`Alt text`, 1000, t`What it shows, for who cannot see it. Each page may word it anew.`],
+  ["description", t`Description`, 2000, t`For who looks for it here. Readers do not see it.`],
+  ["credit", t`Credit`, 200, t`Whose it is.`],
+  ["licence", t`Licence`, 200, t`Under what terms it may be shown.`],
+  ["language", t`Language`, 35, t`Of the words in it, as in en or cy.`],
+  ["tags", t`Tags`, 400, t`Divided by commas.`],
 ] as const
 
 const LONG = ["alt", "description"]
@@ -54,22 +56,24 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
         <chakra.img src={item.thumbnail} alt="" maxH="10rem" objectFit="contain" objectPosition="left" />
       )}
       <Text fontSize="sm" color="quiet">
-        {item.format}, {picture && `${item.width} × ${item.height} pixels, `}
-        {item.length > 0 && (item.length === 1 ? "1 page, " : `${item.length} pages, `)}
-        {kilobytes(item.size)}, added by {added_by} on {day(added_at)}
-        {!item.ready && (
-          <chakra.span display="block" role="status">
-            {picture ? "Its files for readers are still being made." : "Its words are still being read."}
-          </chakra.span>
-        )}
-        {item.problem && (
-          <chakra.span display="block" color="wrong">
-            {item.problem}
-          </chakra.span>
-        )}
+        <Trans>
+          {item.format}, {picture && t`${item.width} × ${item.height} pixels, `}
+          {item.length > 0 && plural(item.length, { one: "# page, ", other: "# pages, " })}
+          {kilobytes(item.size)}, added by {added_by} on {day(added_at)}
+          {!item.ready && (
+            <chakra.span display="block" role="status">
+              {picture ? t`Its files for readers are still being made.` : t`Its words are still being read.`}
+            </chakra.span>
+          )}
+          {item.problem && (
+            <chakra.span display="block" color="wrong">
+              {item.problem}
+            </chakra.span>
+          )}
+        </Trans>
       </Text>
       <chakra.form
-        aria-label="What the library says of it"
+        aria-label={t`What the library says of it`}
         key={FACTS.map(([name]) => given[name]).join("\n")}
         onChange={() => setChanged(true)}
         onSubmit={(event) => {
@@ -103,35 +107,35 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
             )
           })}
           <Button type="submit" size="sm" alignSelf="flex-start" variant={changed ? "solid" : "outline"}>
-            Save
+            <Trans>Save</Trans>
           </Button>
         </Stack>
       </chakra.form>
       {picture && (
         <Tick checked={item.decorative} onChange={(decorative) => void say({ decorative })}>
-          Decorative: it says nothing that a reader would miss
+          <Trans>Decorative: it says nothing that a reader would miss</Trans>
         </Tick>
       )}
       {picture && (
         <Tick checked={item.holds_words} onChange={(holds_words) => void say({ holds_words })}>
-          Holds words that matter
+          <Trans>Holds words that matter</Trans>
         </Tick>
       )}
       {mayKeep && (
         <Tick checked={item.restricted} onChange={(restricted) => void say({ restricted })}>
-          For signed-in readers only
+          <Trans>For signed-in readers only</Trans>
         </Tick>
       )}
       {mayKeep && !picture && (
         <Tick checked={item.leads_on} onChange={(leads_on) => void say({ leads_on })}>
-          Addresses of earlier files lead to the present one; otherwise they are gone
+          <Trans>Addresses of earlier files lead to the present one; otherwise they are gone</Trans>
         </Tick>
       )}
       {mayArrange && (
         <Choice
-          label="Folder"
+          label={t`Folder`}
           value={String(item.folder ?? 0)}
-          options={folderChoices(folders, "no folder")}
+          options={folderChoices(folders, t`no folder`)}
           onChoice={(folder) =>
             void acts.items({
               act: "move",
@@ -144,12 +148,12 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
         />
       )}
       {picture && !isDrawn(item) && (
-        <Folded label="Crop, turn, straighten">
+        <Folded label={t`Crop, turn, straighten`}>
           <ItemCutting key={JSON.stringify(item.edits)} entry={entry} onKeep={(edits) => say({ edits })} />
         </Folded>
       )}
       {mayArrange && (
-        <Folded label="Replace the file, earlier files">
+        <Folded label={t`Replace the file, earlier files`}>
           <Replacing item={item} acts={acts} limits={limits} />
         </Folded>
       )}
@@ -162,7 +166,7 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
         target="_blank"
         rel="noopener"
       >
-        The file as it came, in a new window
+        <Trans>The file as it came, in a new window</Trans>
       </chakra.a>
       {mayArrange && (
         <Removing numbers={[item.id]} acts={acts} bin={item.binned} mayKeep={mayKeep} onDone={() => {}} />
@@ -177,7 +181,6 @@ function ItemCutting({ entry, onKeep }: { entry: ItemEntry; onKeep(edits: Edits)
   const kept: Edits = { ...NO_EDITS, ...item.edits }
   const [edits, setEdits] = useState(kept)
   const same = (Object.keys(kept) as (keyof Edits)[]).every((name) => kept[name] === edits[name])
-  const pages = uses === 1 ? "the page that uses it" : `the ${uses} pages that use it`
   return (
     <Cutting item={item} edits={edits} own={NO_EDITS} onEdits={(part) => setEdits({ ...edits, ...part })}>
       {!same && (
@@ -189,7 +192,11 @@ function ItemCutting({ entry, onKeep }: { entry: ItemEntry; onKeep(edits: Edits)
           whiteSpace="normal"
           onClick={() => void onKeep(edits)}
         >
-          Save{uses > 0 ? `; ${pages} will show it` : ""}
+          {plural(uses, {
+            0: "Save",
+            one: "Save; the page that uses it will show it",
+            other: "Save; the # pages that use it will show it",
+          })}
         </Button>
       )}
     </Cutting>

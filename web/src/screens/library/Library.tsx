@@ -1,5 +1,8 @@
 /** The media library: one screen, looked at as pictures or as lines. */
+
 import { Box, Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+import { plural, t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useQueryClient } from "@tanstack/react-query"
 import { type ClipboardEvent, useEffect, useRef, useState } from "react"
 import { after, forget } from "../../api/answers"
@@ -12,7 +15,6 @@ import { To, Top } from "../../look/Top"
 import { useDrop } from "../../look/useDrop"
 import { useSending } from "../../look/useSending"
 import { useUndoKey } from "../../look/useUndoKey"
-import { counted } from "../../look/words"
 import { Adding } from "./Adding"
 import { Beside } from "./Beside"
 import { Entries } from "./Entries"
@@ -58,13 +60,15 @@ export function Library({ session }: { session: Session }) {
   const add = (files: File[]) => void sendAll(files, arrived, place)
   const { over, takes } = useDrop((files) => files.length && add(files))
   useEffect(() => {
-    document.title = "Media library, Still Page"
+    document.title = t`Media library, Still Page`
   }, [])
   const look = (asLines: boolean) => setView(asLines ? "lines" : "pictures")
   useUndoKey(acts.undo)
   const choose = (numbers: ReadonlySet<number>) => {
     setChosen(numbers)
-    say(numbers.size ? `${counted(numbers.size, "item")} chosen` : "None chosen")
+    say(
+      numbers.size ? t`${plural(numbers.size, { one: "# item", other: "# items" })} chosen` : t`None chosen`,
+    )
   }
   const shown = pinned ?? items.at(current)?.item.id
   const entry = useEntry(shown)
@@ -86,7 +90,7 @@ export function Library({ session }: { session: Session }) {
     add(files)
   }
   if (items.error && items.pending)
-    return <Sentence title="The library cannot be shown" text={items.error.message} again={items.again} />
+    return <Sentence title={t`The library cannot be shown`} text={items.error.message} again={items.again} />
   const many = chosen.size > 1 || (chosen.size === 1 && ![...chosen].includes(shown ?? 0))
   return (
     <Box
@@ -106,7 +110,7 @@ export function Library({ session }: { session: Session }) {
       >
         <Stack
           as="section"
-          aria-label="What to show"
+          aria-label={t`What to show`}
           gap="1"
           p="4"
           borderRightWidth={{ lg: "1px" }}
@@ -114,7 +118,7 @@ export function Library({ session }: { session: Session }) {
           overflowY="auto"
         >
           <Heading as="h1" size="2xl" fontWeight="450" mb="3">
-            Media library
+            <Trans>Media library</Trans>
           </Heading>
           <Button
             size="sm"
@@ -123,7 +127,7 @@ export function Library({ session }: { session: Session }) {
             aria-expanded={sideOpen}
             onClick={() => setSideOpen(!sideOpen)}
           >
-            Folders, and adding
+            <Trans>Folders, and adding</Trans>
           </Button>
           <Box display={{ base: sideOpen ? "block" : "none", lg: "block" }}>
             <Folders
@@ -148,7 +152,9 @@ export function Library({ session }: { session: Session }) {
               {items.pending ? "" : count(items.total, asked)}
             </Text>
             {asked.show === "without alt text" && items.total > 0 && (
-              <Act onPress={() => setBeside("describing")}>Go through them, one after another</Act>
+              <Act onPress={() => setBeside("describing")}>
+                <Trans>Go through them, one after another</Trans>
+              </Act>
             )}
           </HStack>
           {!items.pending && items.total === 0 ? (
@@ -176,14 +182,18 @@ export function Library({ session }: { session: Session }) {
               >
                 {acts.wrong || acts.told?.sentence}
               </Text>
-              {!acts.wrong && acts.told?.undo && <Act onPress={() => void acts.undo()}>Undo</Act>}
+              {!acts.wrong && acts.told?.undo && (
+                <Act onPress={() => void acts.undo()}>
+                  <Trans>Undo</Trans>
+                </Act>
+              )}
             </HStack>
           )}
         </Box>
         <Box
           ref={aside}
           as="aside"
-          aria-label="Particulars"
+          aria-label={t`Particulars`}
           p="4"
           overflowY="auto"
           borderLeftWidth={{ lg: "1px" }}
@@ -211,14 +221,14 @@ function Nothing({ asked }: { asked: Asked }) {
   return (
     <Text px="5" py="6" color="quiet" maxW="30rem" flex="1">
       {asked.show === "bin" ? (
-        "The bin is empty."
+        t`The bin is empty.`
       ) : narrowed ? (
-        "Nothing in the library is like that."
+        t`Nothing in the library is like that.`
       ) : (
-        <>
+        <Trans>
           The library is empty. Drop pictures and documents here, or go to the <To to="/">Contents</To> and
           drop them onto a page.
-        </>
+        </Trans>
       )}
     </Text>
   )

@@ -1,5 +1,8 @@
 /** A newer file in the place of the present one, seen first as each page will show it; and the files it had before. */
+
 import { Button, chakra, HStack, Stack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useQuery } from "@tanstack/react-query"
 import { useEffect, useRef, useState } from "react"
 import { answers } from "../../api/answers"
@@ -32,18 +35,18 @@ export function Replacing({ item, acts, limits }: Props) {
     const done = await send(file, { replaces: item.id })
     if (!done) return
     setFile(null)
-    acts.say(`“${item.title}” has a newer file. The earlier one is kept.`)
+    acts.say(t`“${item.title}” has a newer file. The earlier one is kept.`)
   }
   return (
-    <Stack gap="3" role="group" aria-label="Replace the file">
+    <Stack gap="3" role="group" aria-label={t`Replace the file`}>
       <Button size="sm" variant="outline" alignSelf="flex-start" onClick={() => choose.current?.click()}>
-        Choose a newer file
+        <Trans>Choose a newer file</Trans>
       </Button>
       <input
         ref={choose}
         type="file"
         hidden
-        aria-label={`A newer file for ${item.title}`}
+        aria-label={t`A newer file for ${item.title}`}
         onChange={(event) => setFile(event.target.files?.[0] ?? null)}
       />
       {file && (
@@ -53,14 +56,18 @@ export function Replacing({ item, acts, limits }: Props) {
           </Text>
           <Coming item={item} file={file} />
           <HStack gap="1" flexWrap="wrap">
-            <Act onPress={() => void replace()}>Put it in the place of the present file, everywhere</Act>
-            <Act onPress={() => setFile(null)}>Cancel</Act>
+            <Act onPress={() => void replace()}>
+              <Trans>Put it in the place of the present file, everywhere</Trans>
+            </Act>
+            <Act onPress={() => setFile(null)}>
+              <Trans>Cancel</Trans>
+            </Act>
           </HStack>
         </Stack>
       )}
       <UploadList uploads={{ list, dismiss }} />
       {(versions.data?.length ?? 0) > 1 && (
-        <chakra.ul listStyleType="none" aria-label="Earlier files" fontSize="sm">
+        <chakra.ul listStyleType="none" aria-label={t`Earlier files`} fontSize="sm">
           {versions.data?.map((each) => (
             <chakra.li key={each.version} py="1" borderTopWidth="1px" borderColor="line">
               <chakra.a
@@ -70,14 +77,14 @@ export function Replacing({ item, acts, limits }: Props) {
                 color="press.fg"
                 textDecoration="underline"
               >
-                {each.came_as || `File ${each.version}`}
+                {each.came_as || t`File ${each.version}`}
               </chakra.a>
               <chakra.span color="quiet">
                 , {each.format}, {each.width > 0 && `${each.width} × ${each.height}, `}
                 {kilobytes(each.size)}, {day(each.made_at)}
               </chakra.span>{" "}
               {each.present ? (
-                "shown now"
+                t`shown now`
               ) : (
                 <Act
                   onPress={async () => {
@@ -86,10 +93,10 @@ export function Replacing({ item, acts, limits }: Props) {
                       await ask(client.POST("/api/items/{item_id}/versions/{version}", { params: { path } }))
                       return null
                     })
-                    if (done) acts.say(`“${item.title}” has its earlier file again.`)
+                    if (done) acts.say(t`“${item.title}” has its earlier file again.`)
                   }}
                 >
-                  Show this one again
+                  <Trans>Show this one again</Trans>
                 </Act>
               )}
             </chakra.li>
@@ -123,16 +130,18 @@ function Coming({ item, file }: { item: ItemOut; file: File }) {
     <>
       {smaller && (
         <Text fontSize="sm" color="waits">
-          It is smaller than the present one ({image.naturalWidth} × {image.naturalHeight} instead of{" "}
-          {item.width} × {item.height} pixels). Pages that show it larger will show it at its own size.
+          <Trans>
+            It is smaller than the present one ({image.naturalWidth} × {image.naturalHeight} instead of{" "}
+            {item.width} × {item.height} pixels). Pages that show it larger will show it at its own size.
+          </Trans>
         </Text>
       )}
       <Text fontSize="sm">
         {found.length === 0
-          ? "No page uses the item yet."
-          : "As the pages that use it will show it, the live ones at once:"}
+          ? t`No page uses the item yet.`
+          : t`As the pages that use it will show it, the live ones at once:`}
       </Text>
-      <chakra.ul listStyleType="none" aria-label="What will be seen where">
+      <chakra.ul listStyleType="none" aria-label={t`What will be seen where`}>
         {found.map(({ page, framings }) => (
           <chakra.li key={page.id} py="1">
             <HStack align="flex-start" gap="3">

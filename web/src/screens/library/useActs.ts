@@ -1,4 +1,5 @@
 /** What was done to items and folders, said in a line, with the way back. */
+import { t } from "@lingui/core/macro"
 import { useQueryClient } from "@tanstack/react-query"
 import { useCallback, useState } from "react"
 import { after, forget } from "../../api/answers"
@@ -40,7 +41,7 @@ export function useActs(): Acts {
     undo: async () => {
       const id = told?.undo
       if (!id) {
-        say("Nothing to undo here")
+        say(t`Nothing to undo here`)
         return
       }
       await run(async () => {

@@ -1,4 +1,6 @@
 import { Button } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useRef } from "react"
 import { FILES } from "../../document/rules"
 
@@ -8,7 +10,7 @@ export function AddFiles({ onFiles }: { onFiles(files: File[]): void }) {
   return (
     <>
       <Button size="sm" variant="outline" w="full" mb="3" onClick={() => choose.current?.click()}>
-        Add files from this computer
+        <Trans>Add files from this computer</Trans>
       </Button>
       <input
         ref={choose}
@@ -16,7 +18,7 @@ export function AddFiles({ onFiles }: { onFiles(files: File[]): void }) {
         hidden
         multiple
         accept={`${FILES.library},${FILES.texts}`}
-        aria-label="Files from this computer"
+        aria-label={t`Files from this computer`}
         onChange={(event) => onFiles([...(event.target.files ?? [])])}
       />
     </>

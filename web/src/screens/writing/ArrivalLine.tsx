@@ -1,6 +1,8 @@
 /** What came in, told in one line above the foot, and in full on the Shelf. */
 
 import { Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+import { plural, t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { undo } from "prosemirror-history"
 import type { Told } from "../../api/client"
 import type { Known } from "../../editor/known"
@@ -56,7 +58,7 @@ function Line({ arrivals, current, sheet, known, onDetails, onFetch, onPicture }
   return (
     <HStack
       as="section"
-      aria-label="What came in"
+      aria-label={t`What came in`}
       gap="3"
       flexWrap="wrap"
       px="4"
@@ -69,11 +71,13 @@ function Line({ arrivals, current, sheet, known, onDetails, onFetch, onPicture }
       <Text flex="1 1 18rem" data-arrival={current.state}>
         {sentence(current)}
         {problem && current.state === "here" && (
-          <chakra.span color="wrong">The plain words cannot be had: {problem}</chakra.span>
+          <chakra.span color="wrong">
+            <Trans>The plain words cannot be had: {problem}</Trans>
+          </chakra.span>
         )}
       </Text>
       {waits && current.share !== null && (
-        <chakra.progress aria-label={`Sending ${current.what}`} w="8rem" max={1} value={current.share} />
+        <chakra.progress aria-label={t`Sending ${current.what}`} w="8rem" max={1} value={current.share} />
       )}
       {first !== undefined && (
         <Act
@@ -83,17 +87,25 @@ function Line({ arrivals, current, sheet, known, onDetails, onFetch, onPicture }
           }}
         >
           {mute.length === 1
-            ? "A picture has no alt text: write it"
-            : `${mute.length} pictures have no alt text: write them`}
+            ? t`A picture has no alt text: write it`
+            : t`${mute.length} pictures have no alt text: write them`}
         </Act>
       )}
-      {current.state === "here" && worthTelling(told) && <Act onPress={onDetails}>See what was done</Act>}
+      {current.state === "here" && worthTelling(told) && (
+        <Act onPress={onDetails}>
+          <Trans>See what was done</Trans>
+        </Act>
+      )}
       {current.address && state.doc === current.doc && (
         <Address {...{ arrivals, sheet, onFetch }} address={current.address} />
       )}
-      {plain && state.doc === current.doc && <Act onPress={plain}>Plain words instead</Act>}
+      {plain && state.doc === current.doc && (
+        <Act onPress={plain}>
+          <Trans>Plain words instead</Trans>
+        </Act>
+      )}
       <Button size="xs" variant="ghost" onClick={waits ? current.cancel : arrivals.dismiss}>
-        {waits ? "Cancel" : "Dismiss"}
+        {waits ? t`Cancel` : t`Dismiss`}
       </Button>
     </HStack>
   )
@@ -119,7 +131,7 @@ function Address({ arrivals, sheet, address, onFetch }: AddressProps) {
             sheet.focus()
           }}
         >
-          Make it a link
+          <Trans>Make it a link</Trans>
         </Act>
       )}
       <Act
@@ -130,7 +142,7 @@ function Address({ arrivals, sheet, address, onFetch }: AddressProps) {
           onFetch(address)
         }}
       >
-        Bring in the picture or document at it
+        <Trans>Bring in the picture or document at it</Trans>
       </Act>
     </>
   )
@@ -138,14 +150,14 @@ function Address({ arrivals, sheet, address, onFetch }: AddressProps) {
 
 function sentence({ state, what, told, problem, address }: Arrival): string {
   if (address)
-    return "An address stands here as words. A link can be made of it, or what is there brought in; films and posts cannot be shown on a page yet."
+    return t`An address stands here as words. A link can be made of it, or what is there brought in; films and posts cannot be shown on a page yet.`
   switch (state) {
     case "reading":
-      return `${what} is being read. Write on: it comes where the caret was.`
+      return t`${what} is being read. Write on: it comes where the caret was.`
     case "failed":
-      return `${what} was not brought in: ${problem}`
+      return t`${what} was not brought in: ${problem}`
     case "read-here":
-      return `${problem} So the browser read the paste: its false structure is not mended, its pictures are left out.`
+      return t`${problem} So the browser read the paste: its false structure is not mended, its pictures are left out.`
     case "here":
       return `${what}: ${summary(told)}`
   }
@@ -154,26 +166,26 @@ function sentence({ state, what, told, problem, address }: Arrival): string {
 /** “kept 3 headings and 2 lists; mended 4 things; left out 1.” */
 function summary({ kept, mended, dropped }: Told): string {
   const parts = [
-    kept.length ? `kept ${listed(kept)}` : "nothing was kept",
-    mended.length ? `mended in ${ways(mended.length)}` : "",
-    dropped.length ? `left out ${sorts(dropped.length)}` : "",
+    kept.length ? t`kept ${listed(kept)}` : t`nothing was kept`,
+    mended.length ? t`mended in ${plural(mended.length, { one: "# way", other: "# ways" })}` : "",
+    dropped.length
+      ? t`left out ${plural(dropped.length, { one: "# sort of thing", other: "# sorts of things" })}`
+      : "",
   ]
   return `${parts.filter(Boolean).join("; ")}.`
 }
 
-const ways = (count: number) => (count === 1 ? "1 way" : `${count} ways`)
-const sorts = (count: number) => (count === 1 ? "1 sort of thing" : `${count} sorts of things`)
 const listed = (words: readonly string[]) =>
-  words.length > 1 ? `${words.slice(0, -1).join(", ")} and ${words.at(-1)}` : (words[0] ?? "")
+  words.length > 1 ? t`${words.slice(0, -1).join(", ")} and ${words.at(-1) ?? ""}` : (words[0] ?? "")
 
 /** In full: each thing that was kept, mended and left out. */
 export function ArrivalDetails({ arrival, onClose }: { arrival: Arrival; onClose(): void }) {
   const { told } = arrival
   return (
-    <Stack as="section" aria-label="What was done" gap="3" pt="1">
-      <PanelHead title="What was done" onClose={onClose} />
+    <Stack as="section" aria-label={t`What was done`} gap="3" pt="1">
+      <PanelHead title={t`What was done`} onClose={onClose} />
       <Text fontSize="sm" color="quiet">
-        {arrival.what}. Undo takes all of it back in one step.
+        <Trans>{arrival.what}. Undo takes all of it back in one step.</Trans>
       </Text>
       <ToldLists told={told} />
     </Stack>
@@ -181,9 +193,9 @@ export function ArrivalDetails({ arrival, onClose }: { arrival: Arrival; onClose
 }
 
 const PARTS = [
-  ["kept", "Kept"],
-  ["mended", "Mended"],
-  ["dropped", "Left out"],
+  ["kept", t`Kept`],
+  ["mended", t`Mended`],
+  ["dropped", t`Left out`],
 ] as const
 
 export function ToldLists({ told }: { told: Told }) {

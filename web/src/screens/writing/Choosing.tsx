@@ -1,4 +1,6 @@
 import { Box, Button, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { type ReactNode, useState, useSyncExternalStore } from "react"
 import type { Clash } from "../../api/client"
 import {
@@ -28,7 +30,7 @@ export function Choosing({ sheet, saver, onClose }: Props) {
   const choose = async (clash: Clash, choice: Choice, shown: Wordings) => {
     const tr = chosen(sheet.state, clash, choice, shown)
     if (tr === false) {
-      setTold("These words have just been changed. Look once more, then choose.")
+      setTold(t`These words have just been changed. Look once more, then choose.`)
       return
     }
     setTold("")
@@ -42,15 +44,19 @@ export function Choosing({ sheet, saver, onClose }: Props) {
   return (
     <Stack gap="4" pt="1">
       <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
-        Two wordings
+        <Trans>Two wordings</Trans>
       </Heading>
       {clashes.length === 0 && (
-        <Text fontSize="sm">There is nothing to choose: every place has one wording.</Text>
+        <Text fontSize="sm">
+          <Trans>There is nothing to choose: every place has one wording.</Trans>
+        </Text>
       )}
       {clashes.length > 0 && (
         <Text fontSize="sm">
-          Two people changed the same words. Nothing of either is lost, and you can write on. Undo brings back
-          what a choice puts aside.
+          <Trans>
+            Two people changed the same words. Nothing of either is lost, and you can write on. Undo brings
+            back what a choice puts aside.
+          </Trans>
         </Text>
       )}
       <Text role="status" fontSize="sm" color="waits">
@@ -60,11 +66,13 @@ export function Choosing({ sheet, saver, onClose }: Props) {
         <Place key={clash.id} clash={clash} now={wordingsOf(state, clash)} sheet={sheet} onChoose={choose} />
       ))}
       {clashes.length > AT_ONCE && (
-        <Text fontSize="sm">{clashes.length - AT_ONCE} more places come up as you choose.</Text>
+        <Text fontSize="sm">
+          <Trans>{clashes.length - AT_ONCE} more places come up as you choose.</Trans>
+        </Text>
       )}
       <HStack>
         <Button size="sm" variant="outline" onClick={onClose}>
-          {clashes.length ? "Not yet" : "Back"}
+          {clashes.length ? t`Not yet` : t`Back`}
         </Button>
       </HStack>
     </Stack>
@@ -75,11 +83,11 @@ export function Choosing({ sheet, saver, onClose }: Props) {
 const AT_ONCE = 20
 
 const LABELS: Record<Clash["sort"], string> = {
-  words: "The same words, two wordings",
-  gone: "Taken away by one, changed by the other",
-  attributes: "One thing, set in two ways",
-  title: "The title",
-  description: "The description",
+  words: t`The same words, two wordings`,
+  gone: t`Taken away by one, changed by the other`,
+  attributes: t`One thing, set in two ways`,
+  title: t`The title`,
+  description: t`The description`,
 }
 
 interface PlaceProps {
@@ -107,18 +115,18 @@ function Place({ clash, now, sheet, onChoose }: PlaceProps) {
       {(["theirs", "mine"] as const).map((side) => (
         <Wording key={side} by={clash[`${side}_by`]} says={says[side]}>
           <Button size="xs" variant="outline" onClick={act(side)}>
-            {sort === "gone" && !clash[side].length ? "Take it away" : "Keep this one"}
+            {sort === "gone" && !clash[side].length ? t`Take it away` : t`Keep this one`}
           </Button>
           {now[side] && (
             <Button size="xs" variant="ghost" onClick={() => show(now[side])}>
-              Show it
+              <Trans>Show it</Trans>
             </Button>
           )}
         </Wording>
       ))}
       {both && (
         <Button size="xs" variant="outline" alignSelf="start" onClick={act("both")}>
-          Keep both, one after the other
+          <Trans>Keep both, one after the other</Trans>
         </Button>
       )}
     </Stack>
@@ -134,20 +142,20 @@ function saying(clash: Clash, side: "theirs" | "mine", standing: Standing | null
       .map((each) => `${NAMES[each.name] ?? each.name}: ${shown(each[side])}`)
       .join("; ")
   if (standing) return standing.node.textContent || standing.node.type.name
-  return kept.length ? `${textIn(kept)} (stands no longer on the page)` : "(taken away)"
+  return kept.length ? t`${textIn(kept)} (stands no longer on the page)` : t`(taken away)`
 }
 
 /** What attributes are called, where their own names say little to an author. */
 const NAMES: Record<string, string> = {
-  alt: "alt text",
-  align: "place in the line",
-  colspan: "columns it spans",
-  crop: "part that is shown",
-  focus: "focal point",
+  alt: t`alt text`,
+  align: t`place in the line`,
+  colspan: t`columns it spans`,
+  crop: t`part that is shown`,
+  focus: t`focal point`,
   latex: "equation",
   ratio: "shape",
-  rowspan: "rows it spans",
-  sort: "kind of aside",
+  rowspan: t`rows it spans`,
+  sort: t`kind of aside`,
 }
 
 function shown(value: unknown): string {

@@ -1,5 +1,8 @@
 /** The writing view: the rule, the sheet between Outline and Shelf, and the foot. */
+
 import { Box, Button, chakra, HStack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react"
 import type { PageOut } from "../../api/client"
 import { Known } from "../../editor/known"
@@ -82,9 +85,9 @@ export function DeskScreen({ page, beginning, limits }: Props) {
     >
       <SkipLinks
         to={[
-          ["Skip to the text", toText],
-          ["Skip to the Shelf", desk.shelf],
-          ["Skip to the foot", () => toPart("foot", sheet)],
+          [t`Skip to the text`, toText],
+          [t`Skip to the Shelf`, desk.shelf],
+          [t`Skip to the foot`, () => toPart("foot", sheet)],
         ]}
       />
       <Top trail part>
@@ -105,7 +108,7 @@ export function DeskScreen({ page, beginning, limits }: Props) {
         covered={inSource || reading !== null}
       />
       <chakra.main
-        aria-label="Writing view"
+        aria-label={t`Writing view`}
         display="grid"
         gridTemplateColumns={{ base: "minmax(0, 1fr)", lg: columns.filter(Boolean).join(" ") }}
         minH="0"
@@ -192,7 +195,7 @@ export function DeskScreen({ page, beginning, limits }: Props) {
               {at.problem}
             </Text>
             <Button size="xs" variant="ghost" onClick={() => at.setProblem("")}>
-              Dismiss
+              <Trans>Dismiss</Trans>
             </Button>
           </HStack>
         )}
@@ -231,9 +234,13 @@ function useTitle(page: PageOut, sheet: Sheet | null): string {
 function Heading1({ page, sheet }: { page: PageOut; sheet: Sheet | null }) {
   const title = useTitle(page, sheet)
   useEffect(() => {
-    document.title = `${title}, Still Page`
+    document.title = t`${title}, Still Page`
   }, [title])
-  return <chakra.h1 srOnly>Writing “{title}”</chakra.h1>
+  return (
+    <chakra.h1 srOnly>
+      <Trans>Writing “{title}”</Trans>
+    </chakra.h1>
+  )
 }
 
 /** The way from the Contents to this page. */
@@ -241,10 +248,14 @@ function Trail({ page, sheet }: { page: PageOut; sheet: Sheet | null }) {
   const title = useTitle(page, sheet)
   const trail = [...page.trail, { title, path: page.path }]
   return (
-    <HStack as="nav" aria-label="Where you are" gap="2" flexWrap={{ base: "nowrap", md: "wrap" }} minW="0">
+    <HStack as="nav" aria-label={t`Where you are`} gap="2" flexWrap={{ base: "nowrap", md: "wrap" }} minW="0">
       <To to={`/sites/${page.site.id}`}>
-        <chakra.span display={{ base: "inline", md: "none" }}>Contents</chakra.span>
-        <chakra.span display={{ base: "none", md: "inline" }}>Contents of {page.site.name}</chakra.span>
+        <chakra.span display={{ base: "inline", md: "none" }}>
+          <Trans>Contents</Trans>
+        </chakra.span>
+        <chakra.span display={{ base: "none", md: "inline" }}>
+          <Trans>Contents of {page.site.name}</Trans>
+        </chakra.span>
       </To>
       {trail.map(({ title: name, path }) => (
         <HStack

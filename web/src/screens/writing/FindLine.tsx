@@ -1,19 +1,21 @@
 /** Find and replace, in a line above the foot: what is found is marked on the sheet, which stays in view. */
+
 import { Button, chakra, Field, HStack, Input, Text } from "@chakra-ui/react"
+import { plural, t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { type KeyboardEvent, useEffect, useMemo, useState } from "react"
 import { type Hit, hitsIn, replaced, shown, type Wanted, withFound } from "../../editor/searching"
 import type { Sheet } from "../../editor/sheet"
 import { Act } from "../../look/Act"
-import { counted } from "../../look/words"
 import { useOfSheet } from "./useSheetState"
 
 const WHERE: Record<NonNullable<Hit["attribute"]>, string> = {
-  alt: "in an alt text",
-  caption: "in a caption",
-  href: "in an address",
-  latex: "in an equation",
-  title: "in the title",
-  description: "in the description",
+  alt: t`in an alt text`,
+  caption: t`in a caption`,
+  href: t`in an address`,
+  latex: t`in an equation`,
+  title: t`in the title`,
+  description: t`in the description`,
 }
 
 const docOf = ({ doc }: Sheet["state"]) => doc
@@ -66,9 +68,14 @@ export function FindLine({ sheet, onDone }: { sheet: Sheet; onDone(): void }) {
     const { tr, left } = replaced(sheet.state, these, instead)
     const done = these.length - left
     sheet.step(tr.docChanged ? tr.scrollIntoView() : null)
-    const over = left ? ` ${counted(left, "address")} would lead nowhere and stayed.` : ""
+    const over = left
+      ? t` ${plural(left, { one: "# address", other: "# addresses" })} would lead nowhere and stayed.`
+      : ""
     setTold(
-      `${counted(done, "place")} replaced. Undo takes ${done === 1 ? "it" : "them"} back at once.${over}`,
+      plural(done, {
+        one: "# place replaced. Undo takes it back at once.",
+        other: "# places replaced. Undo takes them back at once.",
+      }) + over,
     )
   }
   const key = (event: KeyboardEvent) => {
@@ -80,13 +87,13 @@ export function FindLine({ sheet, onDone }: { sheet: Sheet; onDone(): void }) {
   const says = !wanted.words
     ? ""
     : hits.length
-      ? `${now + 1} of ${hits.length}${where ? `, ${WHERE[where]}` : ""}`
-      : "Not on this page"
+      ? t`${now + 1} of ${hits.length}${where ? `, ${WHERE[where]}` : ""}`
+      : t`Not on this page`
 
   return (
     <HStack
       as="search"
-      aria-label="Find and replace"
+      aria-label={t`Find and replace`}
       gap="2"
       flexWrap="wrap"
       alignItems="flex-end"
@@ -99,7 +106,9 @@ export function FindLine({ sheet, onDone }: { sheet: Sheet; onDone(): void }) {
       onKeyDown={(event) => event.key === "Escape" && onDone()}
     >
       <Field.Root w="auto" flex="1 1 9rem">
-        <Field.Label>Find on this page</Field.Label>
+        <Field.Label>
+          <Trans>Find on this page</Trans>
+        </Field.Label>
         <Input
           size="sm"
           autoFocus
@@ -112,21 +121,27 @@ export function FindLine({ sheet, onDone }: { sheet: Sheet; onDone(): void }) {
         />
       </Field.Root>
       <HStack gap="1">
-        <Act disabled={!hits.length} onPress={() => step(-1)} title="Shift+Enter">
-          Before
+        <Act disabled={!hits.length} onPress={() => step(-1)} title={t`Shift+Enter`}>
+          <Trans>Before</Trans>
         </Act>
-        <Act disabled={!hits.length} onPress={() => step(1)} title="Enter">
-          Next
+        <Act disabled={!hits.length} onPress={() => step(1)} title={t`Enter`}>
+          <Trans>Next</Trans>
         </Act>
       </HStack>
       <HStack gap="3" py="1">
-        <Tick label="Match case" checked={wanted.matchCase} onTick={(matchCase) => look({ matchCase })} />
-        <Tick label="Whole words" checked={wanted.wholeWords} onTick={(wholeWords) => look({ wholeWords })} />
+        <Tick label={t`Match case`} checked={wanted.matchCase} onTick={(matchCase) => look({ matchCase })} />
+        <Tick
+          label={t`Whole words`}
+          checked={wanted.wholeWords}
+          onTick={(wholeWords) => look({ wholeWords })}
+        />
       </HStack>
       {editable && (
         <>
           <Field.Root w="auto" flex="1 1 9rem">
-            <Field.Label>Replace with</Field.Label>
+            <Field.Label>
+              <Trans>Replace with</Trans>
+            </Field.Label>
             <Input
               size="sm"
               value={instead}
@@ -138,10 +153,10 @@ export function FindLine({ sheet, onDone }: { sheet: Sheet; onDone(): void }) {
           </Field.Root>
           <HStack gap="1">
             <Act disabled={!hits.length} onPress={() => replace(hits.slice(now, now + 1))}>
-              Replace
+              <Trans>Replace</Trans>
             </Act>
             <Act disabled={!hits.length} onPress={() => replace(hits)}>
-              Replace all
+              <Trans>Replace all</Trans>
             </Act>
           </HStack>
         </>
@@ -150,7 +165,7 @@ export function FindLine({ sheet, onDone }: { sheet: Sheet; onDone(): void }) {
         {[says, told].filter(Boolean).join(". ")}
       </Text>
       <Button size="xs" variant="ghost" onClick={onDone}>
-        Close
+        <Trans>Close</Trans>
       </Button>
     </HStack>
   )

@@ -1,5 +1,8 @@
 /** The foot: the state of the page as a sentence, what the page check found, and the next step. */
+
 import { Button, chakra, HStack, Text } from "@chakra-ui/react"
+import { plural, t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import type { EditorState } from "prosemirror-state"
 import { useEffect, useRef, useState, useSyncExternalStore } from "react"
 import type { PageOut } from "../../api/client"
@@ -9,7 +12,7 @@ import type { Sheet } from "../../editor/sheet"
 import { headingOver, type Together, type Writer } from "../../editor/together"
 import { Gauge, type State } from "../../look/Gauge"
 import { say } from "../../look/heard"
-import { counted } from "../../look/words"
+import { moment } from "../../look/words"
 import { Publishing } from "./Publishing"
 import { type Checking, useMeasure } from "./useChecking"
 import { useOfSheet } from "./useSheetState"
@@ -28,32 +31,31 @@ interface Props {
 }
 
 const never = () => () => {}
-const time = (moment: string) =>
-  new Date(moment).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })
+const time = (at: string) => moment(at, { hour: "2-digit", minute: "2-digit" })
 
-const UNREACHED = "The server cannot be reached. Write on: your text is kept here and saved when it answers."
+const UNREACHED = t`The server cannot be reached. Write on: your text is kept here and saved when it answers.`
 
 function savedSentence({ state, savedAt }: Snapshot): string {
   switch (state.kind) {
     case "saved":
-      return `Working copy, saved ${time(savedAt)}`
+      return t`Working copy, saved ${time(savedAt)}`
     case "waiting":
-      return "Working copy, being written"
+      return t`Working copy, being written`
     case "saving":
-      return "Working copy, saving"
+      return t`Working copy, saving`
     case "away":
-      return state.full ? `${state.sentence} Write on: your text is kept here.` : UNREACHED
+      return state.full ? t`${state.sentence} Write on: your text is kept here.` : UNREACHED
     case "signed-out":
-      return `${state.sentence} Write on: your text is kept here and saved when you sign in again.`
+      return t`${state.sentence} Write on: your text is kept here and saved when you sign in again.`
     case "refused":
-      return `Not saved: ${state.sentence} Your text is kept here.`
+      return t`Not saved: ${state.sentence} Your text is kept here.`
   }
 }
 
 function liveSentence({ live }: Snapshot): string {
-  if (!live) return "not published: readers do not see it"
-  if (live.differs === 0) return "readers see just this"
-  return `differs from the live copy in ${live.differs === 1 ? "1 place" : `${live.differs} places`}`
+  if (!live) return t`not published: readers do not see it`
+  if (live.differs === 0) return t`readers see just this`
+  return t`differs from the live copy in ${plural(live.differs, { one: "# place", other: "# places" })}`
 }
 
 /** What the foot says of the findings. */
@@ -73,7 +75,7 @@ function useSavingHeard(snapshot: Snapshot | null) {
   const told = useRef(false)
   useEffect(() => {
     if (trouble && !told.current) say(sentence)
-    if (kind === "saved" && told.current) say("Saved again: all that you wrote is on the server.")
+    if (kind === "saved" && told.current) say(t`Saved again: all that you wrote is on the server.`)
     if (trouble || kind === "saved") told.current = trouble
   }, [trouble, kind, sentence])
 }
@@ -95,7 +97,7 @@ export function Foot(props: Props) {
 
   return (
     <chakra.footer
-      aria-label="State of the page"
+      aria-label={t`State of the page`}
       data-part="foot"
       borderTopWidth="1px"
       borderColor="line"
@@ -141,21 +143,21 @@ export function Foot(props: Props) {
             truncate={!unfolded && !trouble}
           >
             {savedSentence(snapshot)}
-            {snapshot.twice && " · you wrote the same words in two windows: both stand on the page"}
-            {snapshot.broughtBack && " · the words left unsaved here are back"}
+            {snapshot.twice && t` · you wrote the same words in two windows: both stand on the page`}
+            {snapshot.broughtBack && t` · the words left unsaved here are back`}
             {!trouble && <chakra.span color="quiet"> · {liveSentence(snapshot)}</chakra.span>}
           </Text>
           {clashes.length > 0 && (
             <Button size="xs" variant="outline" borderColor="press.solid" onClick={onChoose}>
               {clashes.length === 1
-                ? "Two wordings: choose"
-                : `Two wordings in ${clashes.length} places: choose`}
+                ? t`Two wordings: choose`
+                : t`Two wordings in ${clashes.length} places: choose`}
             </Button>
           )}
           {state.kind === "signed-out" && (
             <Button asChild size="xs" variant="outline">
               <a href="/" target="_blank" rel="noreferrer">
-                Sign in, in a new window
+                <Trans>Sign in, in a new window</Trans>
               </a>
             </Button>
           )}
@@ -170,13 +172,17 @@ export function Foot(props: Props) {
             <Measured checking={checking} frame={page.frame_weight} />
           </HStack>
           <Button size="xs" variant="ghost" onClick={onNotes}>
-            {toMend === 0 ? "Nothing to mend" : `${toMend} to mend`}
-            {toLookAt > 0 && <chakra.span display={rest}>, {toLookAt} to look at</chakra.span>}
+            {toMend === 0 ? t`Nothing to mend` : t`${toMend} to mend`}
+            {toLookAt > 0 && (
+              <chakra.span display={rest}>
+                <Trans>, {toLookAt} to look at</Trans>
+              </chakra.span>
+            )}
           </Button>
           {live && (
             <Button asChild size="xs" variant="ghost" display={rest}>
               <a href={live.address} target="_blank" rel="noreferrer">
-                See it as a reader
+                <Trans>See it as a reader</Trans>
               </a>
             </Button>
           )}
@@ -189,7 +195,7 @@ export function Foot(props: Props) {
               aria-expanded={asking === "publish"}
               onClick={() => onAsk("publish")}
             >
-              Publish…
+              <Trans>Publish…</Trans>
             </Button>
           )}
           <Button
@@ -200,7 +206,7 @@ export function Foot(props: Props) {
             aria-expanded={unfolded}
             onClick={() => setUnfolded(!unfolded)}
           >
-            {unfolded ? "Less" : "More"}
+            {unfolded ? t`Less` : t`More`}
           </Button>
         </HStack>
       </HStack>
@@ -216,11 +222,11 @@ function Others({ together, sheet }: { together: Together | null; sheet: Sheet |
   if (!others.length || !sheet) return null
   const sentences = others.map(({ name, own, block }) => {
     const heading = block === null || block === undefined ? null : headingOver(sheet.state.doc, block)
-    const where = heading ? `, under “${heading}”` : ""
-    return own ? "You have it open in another window too." : `${name} is writing here too${where}.`
+    const where = heading ? t`, under “${heading}”` : ""
+    return own ? t`You have it open in another window too.` : t`${name} is writing here too${where}.`
   })
   return (
-    <Text role="status" aria-label="Who else writes here" color="quiet" wordBreak="break-word" pb="1">
+    <Text role="status" aria-label={t`Who else writes here`} color="quiet" wordBreak="break-word" pb="1">
       {[...new Set(sentences)].join(" ")}
     </Text>
   )
@@ -231,8 +237,10 @@ function Room({ together }: { together: Together | null }) {
   const room = useSyncExternalStore(together?.watch ?? never, () => together?.hasRoom() ?? true)
   if (room) return null
   return (
-    <Text role="status" aria-label="Room on the server" color="waits" pb="1">
-      The server’s disk is nearly full: texts are saved, everything else waits. Tell an administrator.
+    <Text role="status" aria-label={t`Room on the server`} color="waits" pb="1">
+      <Trans>
+        The server’s disk is nearly full: texts are saved, everything else waits. Tell an administrator.
+      </Trans>
     </Text>
   )
 }
@@ -242,18 +250,20 @@ function Measured({ checking, frame }: { checking: Checking; frame: number }) {
   const measure = useMeasure(checking)
   if (!measure) return null
   const { words, seconds, weight } = measure
-  const time = seconds < 45 ? "under a minute" : `${Math.max(1, Math.round(seconds / 60))} min`
+  const time = seconds < 45 ? t`under a minute` : t`${Math.max(1, Math.round(seconds / 60))} min`
   const grade =
     measure.grade == null
-      ? "How hard it is to read is scored for English only. "
-      : `It asks for ${counted(Math.max(0, Math.round(measure.grade)), "year")} at school (reading ease ${Math.min(100, Math.max(0, Math.round(measure.ease ?? 0)))} of 100). `
+      ? t`How hard it is to read is scored for English only. `
+      : t`It asks for ${plural(Math.max(0, Math.round(measure.grade)), { one: "# year", other: "# years" })} at school (reading ease ${Math.min(100, Math.max(0, Math.round(measure.ease ?? 0)))} of 100). `
   const kilobytes = Math.round((weight + frame) / 1000)
   const says =
-    `${counted(words, "word")}. Read in ${time} at 238 words a minute. ` +
-    `${grade}A first visit loads ${kilobytes} kB: ${Math.round(weight / 1000)} kB of this page, the rest is the theme.`
+    t`${plural(words, { one: "# word", other: "# words" })}. Read in ${time} at 238 words a minute. ` +
+    t`${grade}A first visit loads ${kilobytes} kB: ${Math.round(weight / 1000)} kB of this page, the rest is the theme.`
   return (
     <Text color="quiet" title={says} aria-label={says} role="note" whiteSpace="nowrap">
-      {counted(words, "word")} · {time} · {kilobytes} kB
+      <Trans>
+        {plural(words, { one: "# word", other: "# words" })} · {time} · {kilobytes} kB
+      </Trans>
     </Text>
   )
 }

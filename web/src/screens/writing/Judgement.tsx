@@ -1,4 +1,5 @@
 import { Stack, Text } from "@chakra-ui/react"
+import { Trans } from "@lingui/react/macro"
 import { useEffect, useState } from "react"
 import { ask, client, type Finding } from "../../api/client"
 import { insertLink, linkAt } from "../../editor/commands"
@@ -53,19 +54,23 @@ export function Judgement({ sheet, destination, onWords }: Props) {
   if (!words)
     return (
       <Text fontSize="sm" color="quiet">
-        Nothing is selected: the destination's own name becomes the words.
+        <Trans>Nothing is selected: the destination's own name becomes the words.</Trans>
       </Text>
     )
   return (
     <Stack gap="1" fontSize="sm" role="status">
-      <Text color="quiet">The words: “{words}”</Text>
+      <Text color="quiet">
+        <Trans>The words: “{words}”</Trans>
+      </Text>
       {findings.map((finding) => (
         <Text key={finding.check} color="wrong">
           {finding.sentence}
         </Text>
       ))}
       {findings.length > 0 && name && !/^(https?|mailto|tel):/.test(name) && name !== words && (
-        <Act onPress={() => onWords(name)}>Let it say “{name}”</Act>
+        <Act onPress={() => onWords(name)}>
+          <Trans>Let it say “{name}”</Trans>
+        </Act>
       )}
     </Stack>
   )

@@ -1,6 +1,8 @@
 /** The panel of keys: what each does, from the same list that binds them, and how to have another or none. */
 
 import { Button, chakra, HStack, Stack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { type KeyboardEvent, useRef, useState } from "react"
 import { flushSync } from "react-dom"
 import { chordOf, mayBeChosen, shownChord } from "../../editor/chords"
@@ -12,13 +14,13 @@ import { ACTS, type AnyAct, bindings, keysOf } from "./bindings"
 
 /** What keys do that cannot be changed, since every program has them so. */
 const FIXED: [string, string][] = [
-  ["Tab, Shift+Tab", "In a list: a level deeper, a level up; in a table: the next cell, the cell before"],
-  ["Shift+Enter", "New line in the same paragraph"],
-  [`${shownChord("Mod")}+Shift+Z`, "Redo, too"],
-  ["Up, Down", "In the Outline, the Notes and Listening: the line before, the next"],
-  [`${shownChord("Mod")} and arrows`, "In the Outline: move the section up or down, raise or lower it"],
-  ["Tab", "With a picture selected: to its particulars"],
-  ["Escape", "Back to the text"],
+  [t`Tab, Shift+Tab`, t`In a list: a level deeper, a level up; in a table: the next cell, the cell before`],
+  ["Shift+Enter", t`New line in the same paragraph`],
+  [`${shownChord("Mod")}+Shift+Z`, t`Redo, too`],
+  [t`Up, Down`, t`In the Outline, the Notes and Listening: the line before, the next`],
+  [t`${shownChord("Mod")} and arrows`, t`In the Outline: move the section up or down, raise or lower it`],
+  ["Tab", t`With a picture selected: to its particulars`],
+  ["Escape", t`Back to the text`],
 ]
 
 export function Keys({ onClose }: { onClose(): void }) {
@@ -38,13 +40,15 @@ export function Keys({ onClose }: { onClose(): void }) {
     ;(line ?? list.current?.querySelector<HTMLElement>("[data-act]"))?.focus()
   }
   return (
-    <Stack as="section" aria-label="Keys" gap="3" pt="1">
-      <PanelHead title="Keys" onClose={onClose} />
+    <Stack as="section" aria-label={t`Keys`} gap="3" pt="1">
+      <PanelHead title={t`Keys`} onClose={onClose} />
       <Text fontSize="sm">
-        Nobody needs them: {shownChord(keysOf(ACTS.find(({ id }) => id === "shelf") as AnyAct, chosen))} goes
-        to the field of the Shelf, and there every act is found by its name.
+        <Trans>
+          Nobody needs them: {shownChord(keysOf(ACTS.find(({ id }) => id === "shelf") as AnyAct, chosen))}{" "}
+          goes to the field of the Shelf, and there every act is found by its name.
+        </Trans>
       </Text>
-      <chakra.ul ref={list} listStyleType="none" fontSize="sm" aria-label="Keys that can be changed">
+      <chakra.ul ref={list} listStyleType="none" fontSize="sm" aria-label={t`Keys that can be changed`}>
         {listed.map((act) => (
           <chakra.li key={act.id} py="1" borderBottomWidth="1px" borderColor="line">
             <HStack justifyContent="space-between" gap="2">
@@ -56,10 +60,10 @@ export function Keys({ onClose }: { onClose(): void }) {
                 px="1"
                 data-act={act.id}
                 aria-expanded={changing === act}
-                aria-label={`${act.name}: ${shownChord(keysOf(act, chosen)) || "no key"}. Change`}
+                aria-label={t`${act.name}: ${shownChord(keysOf(act, chosen)) || t`no key`}. Change`}
                 onClick={() => setChanging(changing === act ? null : act)}
               >
-                {shownChord(keysOf(act, chosen)) || "none"}
+                {shownChord(keysOf(act, chosen)) || t`none`}
               </Button>
             </HStack>
             {changing === act && <Changing act={act} own={chosen} onKeys={(keys) => set(act, keys)} />}
@@ -67,10 +71,10 @@ export function Keys({ onClose }: { onClose(): void }) {
         ))}
       </chakra.ul>
       <Choice
-        label="A key for something else"
+        label={t`A key for something else`}
         value={changing && !listed.includes(changing) ? changing.id : ""}
         options={[
-          ["", "choose what it does …"],
+          ["", t`choose what it does …`],
           ...others.map(({ id, name }): [string, string] => [id, name]),
         ]}
         onChoice={(id) => setChanging(others.find((each) => each.id === id) ?? null)}
@@ -108,7 +112,7 @@ interface ChangingProps {
 
 /** Listens for the keys that are wanted. */
 function Changing({ act, own, onKeys }: ChangingProps) {
-  const [told, setTold] = useState("Press the keys that you want for it.")
+  const [told, setTold] = useState(t`Press the keys that you want for it.`)
   const [pressed, setPressed] = useState("")
   const taken = pressed && bindings(own).get(pressed)
   const key = (event: KeyboardEvent) => {
@@ -121,8 +125,8 @@ function Changing({ act, own, onKeys }: ChangingProps) {
       setPressed("")
       setTold(
         chord
-          ? `${shownChord(chord)} belongs to the browser or to writing. Try others, with ${shownChord("Mod")} or one of F1 to F12.`
-          : `These keys type a sign on some keyboards. Try others, with ${shownChord("Mod")} or one of F1 to F12.`,
+          ? t`${shownChord(chord)} belongs to the browser or to writing. Try others, with ${shownChord("Mod")} or one of F1 to F12.`
+          : t`These keys type a sign on some keyboards. Try others, with ${shownChord("Mod")} or one of F1 to F12.`,
       )
       return
     }
@@ -130,13 +134,13 @@ function Changing({ act, own, onKeys }: ChangingProps) {
     setTold("")
   }
   return (
-    <Stack gap="1" p="2" bg="lit" role="group" aria-label={`Keys for: ${act.name}`}>
+    <Stack gap="1" p="2" bg="lit" role="group" aria-label={t`Keys for: ${act.name}`}>
       <chakra.input
-        aria-label={`New keys for: ${act.name}`}
+        aria-label={t`New keys for: ${act.name}`}
         readOnly
         autoFocus
         value={shownChord(pressed)}
-        placeholder="press keys"
+        placeholder={t`press keys`}
         h="8"
         px="2"
         bg="paper"
@@ -147,14 +151,22 @@ function Changing({ act, own, onKeys }: ChangingProps) {
       />
       <Text role="status" fontSize="xs">
         {told ||
-          (taken && taken !== act ? `They do “${taken.name}” now, which would have none.` : "They are free.")}
+          (taken && taken !== act
+            ? t`They do “${taken.name}” now, which would have none.`
+            : t`They are free.`)}
       </Text>
       <HStack gap="1" flexWrap="wrap">
         <Act disabled={!pressed} onPress={() => onKeys(pressed)}>
-          Keep
+          <Trans>Keep</Trans>
         </Act>
-        <Act onPress={() => onKeys("")}>Switch off</Act>
-        {act.id in own && <Act onPress={() => onKeys(null)}>As it came</Act>}
+        <Act onPress={() => onKeys("")}>
+          <Trans>Switch off</Trans>
+        </Act>
+        {act.id in own && (
+          <Act onPress={() => onKeys(null)}>
+            <Trans>As it came</Trans>
+          </Act>
+        )}
       </HStack>
     </Stack>
   )

@@ -1,5 +1,7 @@
 /** Beside the sheet on the left: the Outline, the Notes of the page check, or the listening view. */
+
 import { type BoxProps, Button, Tabs } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
 import type { EditorState } from "prosemirror-state"
 import { useEffect, useRef, useState } from "react"
 import type { PageOut } from "../../api/client"
@@ -72,7 +74,7 @@ export function Left(props: Props) {
     if (next.count === 0 || !sheet) return
     const all = openFindings(sheet.state)
     if (!all.length) {
-      say("Nothing to mend")
+      say(t`Nothing to mend`)
       return
     }
     toNotes.current("notes")
@@ -84,13 +86,13 @@ export function Left(props: Props) {
     setOpen(noteKey(following))
     sheet.showFinding(findingsOf(sheet.state).indexOf(following))
     const { severity, sentence } = following.finding
-    say(`${index + 1} of ${all.length}. ${SEVERITY[severity][1]}: ${sentence}`)
+    say(t`${index + 1} of ${all.length}. ${SEVERITY[severity][1]}: ${sentence}`)
   }, [next, sheet])
 
   const tabs: [LeftTab, string][] = [
-    ["outline", "Outline"],
-    ["notes", findings.length ? `Notes (${findings.length})` : "Notes"],
-    ["listening", "Listening"],
+    ["outline", t`Outline`],
+    ["notes", findings.length ? t`Notes (${findings.length})` : t`Notes`],
+    ["listening", t`Listening`],
   ]
   return (
     <Tabs.Root
@@ -102,7 +104,7 @@ export function Left(props: Props) {
       unmountOnExit
       unstyled
       role="region"
-      aria-label="Outline and Notes"
+      aria-label={t`Outline and Notes`}
       data-part="left"
       inert={covered}
       opacity={covered ? 0.5 : undefined}
@@ -113,7 +115,7 @@ export function Left(props: Props) {
       borderColor="line"
       onKeyDown={(event) => event.key === "Escape" && onSheet()}
     >
-      <Tabs.List aria-label="Beside the sheet" display="flex" px="1.5" pt="2" flexWrap="wrap">
+      <Tabs.List aria-label={t`Beside the sheet`} display="flex" px="1.5" pt="2" flexWrap="wrap">
         {tabs.map(([each, name]) => (
           <Tabs.Trigger key={each} value={each} asChild>
             <Button

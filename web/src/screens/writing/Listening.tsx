@@ -1,5 +1,8 @@
 /** The listening view: the page as a screen reader says it, line by line, with the sheet following. */
+
 import { Box, Button, chakra, HStack, Stack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { type KeyboardEvent, useEffect, useRef, useState } from "react"
 import { ask, client, type HeardLine, type PageOut } from "../../api/client"
 import { textOf } from "../../editor/schema"
@@ -12,15 +15,15 @@ import { useSheetState } from "./useSheetState"
 import { useVoice } from "./useVoice"
 
 const STEPS: [string, string][] = [
-  ["", "line by line"],
-  ["heading", "from heading to heading"],
-  ["link", "from link to link"],
-  ["landmark", "from landmark to landmark"],
+  ["", t`line by line`],
+  ["heading", t`from heading to heading`],
+  ["link", t`from link to link`],
+  ["landmark", t`from landmark to landmark`],
 ]
 const SIGHTS: [Sight, string][] = [
-  ["plain", "As it is"],
-  ["blurred", "Blurred"],
-  ["grey", "Without colour"],
+  ["plain", t`As it is`],
+  ["blurred", t`Blurred`],
+  ["grey", t`Without colour`],
 ]
 const PAUSE = 500
 
@@ -80,24 +83,24 @@ export function Listening({ page, sheet, sight, onSight, wanted, onThere }: Prop
   return (
     <Stack gap="3">
       <Box position="sticky" top="-2" zIndex="1" bg="ground" py="2">
-        <Choice label="Up and down go" value={step} options={STEPS} onChoice={setStep} />
+        <Choice label={t`Up and down go`} value={step} options={STEPS} onChoice={setStep} />
         <HStack gap="1" flexWrap="wrap" mt="2">
           <Act disabled={following(at, -1) === null} onPress={() => go(following(at, -1) ?? at, false)}>
-            Back
+            <Trans>Back</Trans>
           </Act>
           <Act disabled={following(at, 1) === null} onPress={() => go(following(at, 1) ?? at, false)}>
-            Next
+            <Trans>Next</Trans>
           </Act>
           {voice.there && (
             <Act pressed={voice.speaking} onPress={speak}>
-              {voice.speaking ? "Stop reading" : "Read aloud"}
+              {voice.speaking ? t`Stop reading` : t`Read aloud`}
             </Act>
           )}
         </HStack>
       </Box>
       {!voice.there && (
         <Text fontSize="xs" color="quiet">
-          This browser has no voice to say it aloud.
+          <Trans>This browser has no voice to say it aloud.</Trans>
         </Text>
       )}
       {problem && (
@@ -105,7 +108,7 @@ export function Listening({ page, sheet, sight, onSight, wanted, onThere }: Prop
           {problem}
         </Text>
       )}
-      <chakra.ol ref={list} listStyleType="none" aria-label="What is heard" onKeyDown={key}>
+      <chakra.ol ref={list} listStyleType="none" aria-label={t`What is heard`} onKeyDown={key}>
         {lines.map((line, index) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: a line is what it is by its place
           <chakra.li key={index} style={{ paddingLeft: `${line.depth * 0.7}rem` }}>
@@ -142,7 +145,7 @@ export function Listening({ page, sheet, sight, onSight, wanted, onThere }: Prop
         ))}
       </chakra.ol>
       <Box pt="2" borderTopWidth="1px" borderColor="line">
-        <Acts label="The sheet as it is seen">
+        <Acts label={t`The sheet as it is seen`}>
           {SIGHTS.map(([each, name]) => (
             <Act key={each} pressed={sight === each} onPress={() => onSight(each)}>
               {name}

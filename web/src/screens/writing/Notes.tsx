@@ -1,5 +1,8 @@
 /** The Notes: what the page check found, in reading order, each with its repairs. */
+
 import { Button, chakra, Field, HStack, Stack, Text, Textarea } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { type KeyboardEvent, useEffect, useRef, useState } from "react"
 import { type Allowance, ask, client, type Finding, type PageOut, type Severity } from "../../api/client"
 import { findingsOf, type Placed, SEVERITY_WORDS } from "../../editor/findings"
@@ -54,7 +57,7 @@ export function Notes({ page, sheet, open, onOpen, onHelp, onCheck }: Props) {
   }
   const mended = (done: boolean | undefined, what: string) => {
     if (!done) {
-      setTold("The text has changed there. The notes are being renewed; try again.")
+      setTold(t`The text has changed there. The notes are being renewed; try again.`)
       return
     }
     setTold(what)
@@ -65,12 +68,12 @@ export function Notes({ page, sheet, open, onOpen, onHelp, onCheck }: Props) {
   return (
     <>
       <Text fontSize="sm" color="quiet" pb="2">
-        {notes.length ? counted(notes) : "The page check finds nothing to mend."}
+        {notes.length ? counted(notes) : t`The page check finds nothing to mend.`}
       </Text>
       <Text role="status" fontSize="xs" color="quiet">
         {told}
       </Text>
-      <chakra.ol listStyleType="none" aria-label="Notes, in the order of the page" onKeyDown={key}>
+      <chakra.ol listStyleType="none" aria-label={t`Notes, in the order of the page`} onKeyDown={key}>
         {notes.map((placed) => {
           const { finding } = placed
           const key = noteKey(placed)
@@ -112,7 +115,7 @@ export function Notes({ page, sheet, open, onOpen, onHelp, onCheck }: Props) {
                     <RepairButton
                       label={repair.label}
                       onPress={() =>
-                        mended(sheet?.repair(finding, repair), `Done: ${repair.label}. Undo takes it back.`)
+                        mended(sheet?.repair(finding, repair), t`Done: ${repair.label}. Undo takes it back.`)
                       }
                     />
                     {open === key && repair.shows.length > 0 && <Shows lines={repair.shows} />}
@@ -120,11 +123,11 @@ export function Notes({ page, sheet, open, onOpen, onHelp, onCheck }: Props) {
                 ))}
               {editable && open === key && alike.length > 1 && (
                 <RepairButton
-                  label={`Mend all ${alike.length} of this sort`}
+                  label={t`Mend all ${alike.length} of this sort`}
                   onPress={() =>
                     mended(
                       sheet?.mendAll(finding.check),
-                      `${alike.length} mended. Undo takes it back at once.`,
+                      t`${alike.length} mended. Undo takes it back at once.`,
                     )
                   }
                 />
@@ -138,7 +141,7 @@ export function Notes({ page, sheet, open, onOpen, onHelp, onCheck }: Props) {
                   onHelp={() => onHelp(finding.check)}
                   onAllowed={() => {
                     onOpen(null)
-                    setTold("It is kept as right, with the reason.")
+                    setTold(t`It is kept as right, with the reason.`)
                     onCheck()
                   }}
                 />
@@ -200,7 +203,14 @@ function RepairButton({ label, onPress }: { label: string; onPress(): void }) {
 /** What will stand there once a repair is made. */
 function Shows({ lines }: { lines: string[] }) {
   return (
-    <Stack gap="0" fontSize="sm" pl="2" borderLeftWidth="2px" borderColor="press.solid" aria-label="Will say">
+    <Stack
+      gap="0"
+      fontSize="sm"
+      pl="2"
+      borderLeftWidth="2px"
+      borderColor="press.solid"
+      aria-label={t`Will say`}
+    >
       {lines.map((line, index) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: lines may be the same, and never move
         <Text key={index} wordBreak="break-word">
@@ -245,11 +255,15 @@ function Opened({ page, sheet, finding, editable, onHelp, onAllowed }: OpenedPro
         {finding.source}
       </Text>
       <HStack gap="1" flexWrap="wrap" alignItems="flex-start">
-        <Act onPress={onHelp}>What this means</Act>
+        <Act onPress={onHelp}>
+          <Trans>What this means</Trans>
+        </Act>
         {editable && finding.severity !== "blocks" && (
-          <Folded label="It is right as it is…">
+          <Folded label={t`It is right as it is…`}>
             <Field.Root>
-              <Field.Label fontSize="sm">Why? Approvers read this.</Field.Label>
+              <Field.Label fontSize="sm">
+                <Trans>Why? Approvers read this.</Trans>
+              </Field.Label>
               <Textarea
                 size="sm"
                 rows={2}
@@ -261,7 +275,7 @@ function Opened({ page, sheet, finding, editable, onHelp, onAllowed }: OpenedPro
               />
             </Field.Root>
             <Act disabled={!reason.trim()} onPress={() => void allow()}>
-              Save it as right
+              <Trans>Save it as right</Trans>
             </Act>
             <Text role="alert" fontSize="sm" color="wrong">
               {problem}
@@ -295,9 +309,9 @@ function Allowed({ page, editable, allowed, onTaken }: AllowedProps) {
     onTaken()
   }
   return (
-    <chakra.section aria-label="Right as it is" mt="4">
+    <chakra.section aria-label={t`Right as it is`} mt="4">
       <Text fontWeight="600" fontSize="sm" mb="1">
-        Right as it is
+        <Trans>Right as it is</Trans>
       </Text>
       <chakra.ul listStyleType="none">
         {allowed.map((each) => (
@@ -308,7 +322,9 @@ function Allowed({ page, editable, allowed, onTaken }: AllowedProps) {
             </Text>
             {editable && (
               <HStack>
-                <Act onPress={() => void take(each)}>Undo</Act>
+                <Act onPress={() => void take(each)}>
+                  <Trans>Undo</Trans>
+                </Act>
               </HStack>
             )}
           </Stack>

@@ -1,5 +1,8 @@
 /** The Outline: the headings in order. Whole sections are moved, raised and lowered from here. */
+
 import { Button, chakra, Text } from "@chakra-ui/react"
+import { plural, t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import type { Node } from "prosemirror-model"
 import type { Transaction } from "prosemirror-state"
 import { type DragEvent, type KeyboardEvent, useRef, useState } from "react"
@@ -20,19 +23,19 @@ interface Props {
 
 /** Keys that act on a section while its line has the focus. */
 const ACTS: Record<string, { does: string; make(sheet: Sheet, section: Section): Transaction | null }> = {
-  "Mod+ArrowUp": { does: "moved up", make: (sheet, section) => moveSection(sheet.state, section, -1) },
-  "Mod+ArrowDown": { does: "moved down", make: (sheet, section) => moveSection(sheet.state, section, 1) },
-  "Mod+ArrowLeft": { does: "raised", make: (sheet, section) => shiftSection(sheet.state, section, -1) },
-  "Mod+ArrowRight": { does: "lowered", make: (sheet, section) => shiftSection(sheet.state, section, 1) },
+  "Mod+ArrowUp": { does: t`moved up`, make: (sheet, section) => moveSection(sheet.state, section, -1) },
+  "Mod+ArrowDown": { does: t`moved down`, make: (sheet, section) => moveSection(sheet.state, section, 1) },
+  "Mod+ArrowLeft": { does: t`raised`, make: (sheet, section) => shiftSection(sheet.state, section, -1) },
+  "Mod+ArrowRight": { does: t`lowered`, make: (sheet, section) => shiftSection(sheet.state, section, 1) },
 }
 const BUTTONS: [string, string, string][] = [
-  ["Mod+ArrowUp", "↑", "Move up"],
-  ["Mod+ArrowDown", "↓", "Move down"],
-  ["Mod+ArrowLeft", "←", "Raise a level"],
-  ["Mod+ArrowRight", "→", "Lower a level"],
+  ["Mod+ArrowUp", "↑", t`Move up`],
+  ["Mod+ArrowDown", "↓", t`Move down`],
+  ["Mod+ArrowLeft", "←", t`Raise a level`],
+  ["Mod+ArrowRight", "→", t`Lower a level`],
 ]
 
-const nameOf = (section: Section) => section.words || "An empty heading"
+const nameOf = (section: Section) => section.words || t`An empty heading`
 
 export function Outline({ sheet, doc, findings, regions }: Props) {
   const sections = sectionsOf(doc)
@@ -45,7 +48,7 @@ export function Outline({ sheet, doc, findings, regions }: Props) {
 
   const done = (section: Section, tr: Transaction | null, does: string) => {
     if (!sheet || !tr) {
-      setTold(`“${nameOf(section)}” cannot be ${does} any further`)
+      setTold(t`“${nameOf(section)}” cannot be ${does} any further`)
       return
     }
     const heading = sheet.state.doc.nodeAt(section.from)
@@ -62,7 +65,7 @@ export function Outline({ sheet, doc, findings, regions }: Props) {
             after.findIndex(({ from }) => from === section.from),
           ),
     )
-    setTold(`“${nameOf(section)}” ${does}, with all that stands under it`)
+    setTold(t`“${nameOf(section)}” ${does}, with all that stands under it`)
   }
   const act = (name: string, section: Section | undefined) => {
     const found = ACTS[name]
@@ -99,13 +102,15 @@ export function Outline({ sheet, doc, findings, regions }: Props) {
   if (!sections.length)
     return (
       <Text color="quiet" fontSize="sm">
-        No headings yet. Put the caret in a line and press 2 on the ladder (the row of levels above the
-        sheet): that makes it a main heading.
+        <Trans>
+          No headings yet. Put the caret in a line and press 2 on the ladder (the row of levels above the
+          sheet): that makes it a main heading.
+        </Trans>
       </Text>
     )
   return (
     <>
-      <chakra.ol listStyleType="none" ref={list} aria-label="Headings in order">
+      <chakra.ol listStyleType="none" ref={list} aria-label={t`Headings in order`}>
         {sections.map((section, index) => [
           doc.childCount > 1 && section.region !== sections[index - 1]?.region && (
             <chakra.li key={section.region} color="quiet" fontSize="sm" pt="2">
@@ -149,14 +154,16 @@ export function Outline({ sheet, doc, findings, regions }: Props) {
               onClick={() => sheet?.goTo(section.from)}
             >
               <chakra.span color="quiet" fontVariantNumeric="tabular-nums">
-                <chakra.span srOnly>Level </chakra.span>
+                <chakra.span srOnly>
+                  <Trans>Level </Trans>
+                </chakra.span>
                 {section.level}
               </chakra.span>
               <chakra.span flex="1">{nameOf(section)}</chakra.span>
               <Count notes={notesIn(sections, index, findings)} />
             </Button>
             {editable && section === current && (
-              <Toolbar aria-label={`The section “${nameOf(section)}”`} gap="1" pb="1">
+              <Toolbar aria-label={t`The section “${nameOf(section)}”`} gap="1" pb="1">
                 {BUTTONS.map(([name, sign, label]) => (
                   <Button
                     key={label}
@@ -164,7 +171,7 @@ export function Outline({ sheet, doc, findings, regions }: Props) {
                     px="1.5"
                     variant="outline"
                     aria-label={`${label}: “${nameOf(section)}”`}
-                    title={`${label} (${shownChord(name)} on its line)`}
+                    title={t`${label} (${shownChord(name)} on its line)`}
                     onClick={() => act(name, section)}
                   >
                     {sign}
@@ -193,7 +200,7 @@ function Count({ notes }: { notes: number }) {
   if (!notes) return null
   return (
     <chakra.span color="wrong" fontSize="xs" whiteSpace="nowrap">
-      {notes} {notes === 1 ? "note" : "notes"}
+      {plural(notes, { one: "# note", other: "# notes" })}
     </chakra.span>
   )
 }

@@ -1,5 +1,8 @@
 /** Before a page goes live, or down: what will happen, what remains to be looked at, and how it will be found. */
+
 import { Box, Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+import { plural, t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useQueryClient } from "@tanstack/react-query"
 import type { EditorState } from "prosemirror-state"
 import { useState } from "react"
@@ -9,7 +12,6 @@ import { findingsOf, openFindings } from "../../editor/findings"
 import type { Saver } from "../../editor/saver"
 import type { Sheet } from "../../editor/sheet"
 import { say } from "../../look/heard"
-import { counted } from "../../look/words"
 import { SEVERITY, SeverityLine } from "./Notes"
 import { type Checking, useShownTitle } from "./useChecking"
 import { useOfSheet } from "./useSheetState"
@@ -26,7 +28,7 @@ interface Props {
   onDone(): void
 }
 
-const UNSETTLED = "two people changed the same words. Choose between the two wordings first."
+const UNSETTLED = t`two people changed the same words. Choose between the two wordings first.`
 
 const ORDER: readonly string[] = Object.keys(SEVERITY)
 
@@ -48,7 +50,7 @@ export function Publishing(props: Props) {
   return (
     <Box
       role="group"
-      aria-label={what === "publish" ? "Publish" : "Unpublish"}
+      aria-label={what === "publish" ? t`Publish` : t`Unpublish`}
       maxH="60dvh"
       overflowY="auto"
       pb="2"
@@ -70,18 +72,18 @@ function NotYours({ page, onDone }: Props) {
     <HStack gap="3" flexWrap="wrap">
       <Text flex="1 1 20rem">
         {names.length
-          ? `On ${page.site.name}, pages are published by ${listed(names)}. Your text is saved; tell one of them that it is ready.`
-          : `On ${page.site.name}, nobody has the role to publish pages yet. Ask an administrator.`}
+          ? t`On ${page.site.name}, pages are published by ${listed(names)}. Your text is saved; tell one of them that it is ready.`
+          : t`On ${page.site.name}, nobody has the role to publish pages yet. Ask an administrator.`}
       </Text>
       <Button size="sm" variant="outline" autoFocus onClick={onDone}>
-        Close
+        <Trans>Close</Trans>
       </Button>
     </HStack>
   )
 }
 
 const listed = (names: readonly string[]) =>
-  names.length > 1 ? `${names.slice(0, -1).join(", ")} or ${names.at(-1)}` : (names[0] ?? "")
+  names.length > 1 ? t`${names.slice(0, -1).join(", ")} or ${names.at(-1) ?? ""}` : (names[0] ?? "")
 
 function Asking({ what, page, sheet, saver, checking, unsettled, onNotes, onDone }: Props) {
   const [problem, setProblem] = useState("")
@@ -100,13 +102,13 @@ function Asking({ what, page, sheet, saver, checking, unsettled, onNotes, onDone
       if (what === "publish") {
         await saver.flush()
         const { state, revision } = saver.get()
-        if (state.kind !== "saved") throw new Error("The text is not saved yet, so it cannot be published.")
+        if (state.kind !== "saved") throw new Error(t`The text is not saved yet, so it cannot be published.`)
         saver.setLive(await ask(client.POST("/api/pages/{page_id}/publish", { params, body: { revision } })))
-        say(`Published at ${page.address}`)
+        say(t`Published at ${page.address}`)
       } else {
         await ask(client.DELETE("/api/pages/{page_id}/publish", { params }))
         saver.setLive(null)
-        say("Unpublished")
+        say(t`Unpublished`)
       }
       void forget(queries, after.pages(page.site.id))
       onDone()
@@ -118,15 +120,20 @@ function Asking({ what, page, sheet, saver, checking, unsettled, onNotes, onDone
   const toMend = notes.filter(({ severity }) => severity !== "look").length
   const toLookAt = notes.length - toMend
   const still = [
-    toMend && `${counted(toMend, "thing")} still to mend`,
-    toLookAt && `${toMend ? toLookAt : counted(toLookAt, "thing")} to look at`,
+    toMend && t`${plural(toMend, { one: "# thing", other: "# things" })} still to mend`,
+    toLookAt &&
+      (toMend
+        ? t`${toLookAt} to look at`
+        : t`${plural(toLookAt, { one: "# thing", other: "# things" })} to look at`),
   ].filter(Boolean)
+  const [one = "", two] = still
+  const remains = two ? t`${one} and ${two}` : one
   const sentence =
     what === "unpublish"
-      ? `Readers will no longer find this page at ${page.address}. Its text stays here.`
+      ? t`Readers will no longer find this page at ${page.address}. Its text stays here.`
       : blocked
-        ? `It cannot be published yet: ${blocked}`
-        : `Readers will see this text at ${page.address}.${still.length ? ` There ${toMend + toLookAt === 1 ? "is" : "are"} ${still.join(" and ")}.` : ""}`
+        ? t`It cannot be published yet: ${blocked}`
+        : t`Readers will see this text at ${page.address}.${still.length ? plural(toMend + toLookAt, { one: ` There is ${remains}.`, other: ` There are ${remains}.` }) : ""}`
   return (
     <Stack gap="3">
       <HStack gap="3" flexWrap="wrap" position="sticky" top="0" bg="paper" py="1">
@@ -143,18 +150,18 @@ function Asking({ what, page, sheet, saver, checking, unsettled, onNotes, onDone
           disabled={what === "publish" && Boolean(blocked)}
           autoFocus={!blocked}
         >
-          {what === "publish" ? "Publish now" : "Unpublish now"}
+          {what === "publish" ? t`Publish now` : t`Unpublish now`}
         </Button>
         <Button size="sm" variant="outline" onClick={onDone} autoFocus={Boolean(blocked)}>
-          Not yet
+          <Trans>Not yet</Trans>
         </Button>
       </HStack>
       {what === "publish" && (
         <HStack gap="6" alignItems="flex-start" flexWrap="wrap">
           {notes.length + allowed.length > 0 && (
-            <Stack as="section" aria-label="What remains" gap="1" flex="1 1 18rem" minW="0">
+            <Stack as="section" aria-label={t`What remains`} gap="1" flex="1 1 18rem" minW="0">
               <Heading as="h2" size="sm" fontFamily="body">
-                What remains
+                <Trans>What remains</Trans>
               </Heading>
               <chakra.ul listStyleType="none">
                 {notes.map(({ key, severity, sentence: says }) => (
@@ -165,13 +172,15 @@ function Asking({ what, page, sheet, saver, checking, unsettled, onNotes, onDone
                 ))}
                 {allowed.map((each) => (
                   <chakra.li key={each.id} py="1" color="quiet" borderTopWidth="1px" borderColor="line">
-                    Held to be right: {each.sentence} {each.by}: “{each.reason}”
+                    <Trans>
+                      Held to be right: {each.sentence} {each.by}: “{each.reason}”
+                    </Trans>
                   </chakra.li>
                 ))}
               </chakra.ul>
               {notes.length > 0 && (
                 <Button size="xs" variant="outline" alignSelf="flex-start" onClick={onNotes}>
-                  To the Notes
+                  <Trans>To the Notes</Trans>
                 </Button>
               )}
             </Stack>
@@ -196,11 +205,11 @@ const RESULT = 600
 
 /** How it will stand in a search result, and as a card where its address is shared. */
 function Found({ page, title, whole, description }: FoundProps) {
-  const says = description || "No description yet: search engines take words from the text."
+  const says = description || t`No description yet: search engines take words from the text.`
   return (
-    <Stack as="section" aria-label="How it will be found" gap="2" flex="1 1 18rem" minW="0">
+    <Stack as="section" aria-label={t`How it will be found`} gap="2" flex="1 1 18rem" minW="0">
       <Heading as="h2" size="sm" fontFamily="body">
-        As a search result
+        <Trans>As a search result</Trans>
       </Heading>
       <Box fontFamily="Arial, 'Liberation Sans', sans-serif" maxW={RESULT} lineHeight="1.4">
         <Text fontSize="12px" color="quiet" truncate>
@@ -214,7 +223,7 @@ function Found({ page, title, whole, description }: FoundProps) {
         </Text>
       </Box>
       <Heading as="h2" size="sm" fontFamily="body">
-        As a card, where somebody shares its address
+        <Trans>As a card, where somebody shares its address</Trans>
       </Heading>
       <Box borderWidth="1px" borderColor="edge" p="2" maxW="28rem">
         <Text fontSize="xs" color="quiet">
@@ -224,7 +233,7 @@ function Found({ page, title, whole, description }: FoundProps) {
           {title}
         </Text>
         <Text fontSize="sm" lineClamp="2" color={description ? "ink" : "waits"}>
-          {description || "No description yet: the card will show the title alone."}
+          {description || t`No description yet: the card will show the title alone.`}
         </Text>
       </Box>
     </Stack>

@@ -1,4 +1,5 @@
 import { chakra, HStack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
 import { type ReactNode, useEffect, useRef } from "react"
 import { Gauge, STATE_WORDS } from "../../look/Gauge"
 import type { Offer } from "./offers"
@@ -22,7 +23,7 @@ export function Results({ offers, active, query, problem, settled, onTake, bring
   }, [active])
   return (
     <>
-      <chakra.div id="shelf-results" role="listbox" aria-label="What was found" ref={list}>
+      <chakra.div id="shelf-results" role="listbox" aria-label={t`What was found`} ref={list}>
         {offers.map((offer, index) => (
           <chakra.div
             key={keyOf(offer)}
@@ -44,7 +45,7 @@ export function Results({ offers, active, query, problem, settled, onTake, bring
         ))}
       </chakra.div>
       <Text role="status" srOnly>
-        {settled && offers.length > 0 ? `${offers.length} found` : ""}
+        {settled && offers.length > 0 ? t`${offers.length} found` : ""}
       </Text>
       <Text role="status" fontSize="sm" color={problem ? "wrong" : "quiet"}>
         {problem || (offers.length === 0 && settled ? nothing(query, bring) : "")}
@@ -53,25 +54,25 @@ export function Results({ offers, active, query, problem, settled, onTake, bring
   )
 }
 
-export const nothingFound = (query: string) => `Nothing holds the words “${query.trim()}”.`
+export const nothingFound = (query: string) => t`Nothing holds the words “${query.trim()}”.`
 
 const nothing = (query: string, bring: boolean) => {
   if (query.trim()) return nothingFound(query)
-  return bring ? "The media library is empty." : "Type words of a page's title, or an address."
+  return bring ? t`The media library is empty.` : t`Type words of a page's title, or an address.`
 }
 
 const keyOf = (offer: Offer) => {
   switch (offer.kind) {
     case "picture":
-      return `picture ${offer.item.id}`
+      return t`picture ${offer.item.id}`
     case "commons":
-      return `commons ${offer.picture.id}`
+      return t`commons ${offer.picture.id}`
     case "block":
-      return `block ${offer.name}`
+      return t`block ${offer.name}`
     case "sign":
-      return `sign ${offer.sign.text}`
+      return t`sign ${offer.sign.text}`
     case "act":
-      return `act ${offer.act.id}`
+      return t`act ${offer.act.id}`
     default:
       return `${offer.kind} ${offer.href}`
   }
@@ -106,7 +107,7 @@ function OfferLine({ offer }: { offer: Offer }) {
         <Pictured src={offer.item.thumbnail}>
           <Two
             above={offer.item.title}
-            below={offer.item.alt || (offer.item.decorative ? "Decorative" : "No alt text yet")}
+            below={offer.item.alt || (offer.item.decorative ? t`Decorative` : t`No alt text yet`)}
             wrong={!offer.item.alt && !offer.item.decorative}
           />
         </Pictured>
@@ -116,17 +117,17 @@ function OfferLine({ offer }: { offer: Offer }) {
         <Pictured src={offer.picture.preview}>
           <Two
             above={offer.picture.title}
-            below={`Free to use, by ${offer.picture.author} (${offer.picture.licence})`}
+            below={t`Free to use, by ${offer.picture.author} (${offer.picture.licence})`}
           />
         </Pictured>
       )
     case "fetch":
-      return <Two above="Add the picture or document at this address" below={offer.href} />
+      return <Two above={t`Add the picture or document at this address`} below={offer.href} />
     case "document":
       return (
         <Two
           above={offer.item.title}
-          below={`${offer.name.slice(offer.item.title.length + 2, -1)}, a document`}
+          below={t`${offer.name.slice(offer.item.title.length + 2, -1)}, a document`}
         />
       )
     case "block":
@@ -134,7 +135,7 @@ function OfferLine({ offer }: { offer: Offer }) {
     case "act":
       return (
         <HStack justifyContent="space-between" gap="2">
-          <Two above={offer.name} below={offer.possible ? "do this" : "not possible at the caret"} />
+          <Two above={offer.name} below={offer.possible ? t`do this` : t`not possible at the caret`} />
           <chakra.span color="quiet" fontSize="xs" flexShrink="0">
             {offer.keys}
           </chakra.span>
@@ -153,11 +154,11 @@ function OfferLine({ offer }: { offer: Offer }) {
       return (
         <Two
           above={offer.name}
-          below={`heading of level ${offer.level}${offer.here ? ", on this page" : ""}`}
+          below={t`heading of level ${offer.level}${offer.here ? t`, on this page` : ""}`}
         />
       )
     case "recent":
-      return <Two above={offer.name} below="linked to lately" />
+      return <Two above={offer.name} below={t`linked to lately`} />
     case "page": {
       const { page, depth } = offer
       const unpublished = page.state === "unpublished" ? `, ${STATE_WORDS.unpublished.toLowerCase()}` : ""
@@ -175,6 +176,6 @@ function OfferLine({ offer }: { offer: Offer }) {
       )
     }
     case "address":
-      return <Two above="Link to this address" below={offer.href} />
+      return <Two above={t`Link to this address`} below={offer.href} />
   }
 }

@@ -1,5 +1,8 @@
 /** The rule: what the text at the caret is. The ladder stands first; the level at the caret is lit. */
+
 import { Button, chakra, HStack } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { redoDepth, undoDepth } from "prosemirror-history"
 import type { EditorState } from "prosemirror-state"
 import type { ReactNode } from "react"
@@ -36,9 +39,9 @@ interface Props {
 const LEVELS = [0, 2, 3, 4, 5, 6]
 const MORE = ["underline", "strike", "superscript", "subscript", "code"] as const
 const PARTS = [
-  ["left", "Outline", "Outline and Notes"],
-  ["text", "Sheet", "Sheet"],
-  ["shelf", "Shelf", "Shelf"],
+  ["left", t`Outline`, t`Outline and Notes`],
+  ["text", t`Sheet`, t`Sheet`],
+  ["shelf", t`Shelf`, t`Shelf`],
 ] as const
 
 /** What holds at the caret. */
@@ -97,7 +100,9 @@ export function Rule(props: Props) {
   const rung = (each: number) => {
     const skips = each > above + 1
     const why = skips
-      ? `: would skip a level, since ${above === 1 ? "the title" : `level ${above}`} stands above`
+      ? above === 1
+        ? t`: would skip a level, since the title stands above`
+        : t`: would skip a level, since level ${above} stands above`
       : ""
     const pressed = level === each && (each > 0 || !list)
     const id = `level-${each}`
@@ -108,7 +113,7 @@ export function Rule(props: Props) {
   return (
     <HStack
       as="section"
-      aria-label="The rule and the reading width"
+      aria-label={t`The rule and the reading width`}
       data-part="rule"
       borderBottomWidth="1px"
       borderColor="line"
@@ -120,7 +125,7 @@ export function Rule(props: Props) {
       bg="paper"
     >
       <Toolbar
-        aria-label="The rule: what this text is"
+        aria-label={t`The rule: what this text is`}
         onEscape={toSheet}
         display={ruled}
         flexWrap={{ base: "nowrap", lg: "wrap" }}
@@ -128,19 +133,31 @@ export function Rule(props: Props) {
         minW="0"
         py="1px"
       >
-        <HStack role="group" aria-label="Ladder of levels" gap="0.5">
+        <HStack role="group" aria-label={t`Ladder of levels`} gap="0.5">
           {LEVELS.map(rung)}
         </HStack>
         <Gap />
-        {tool("strong", <b>strong</b>, marks.includes(markKinds.strong))}
-        {tool("emphasis", <i>emphasis</i>, marks.includes(markKinds.emphasis))}
+        {tool(
+          "strong",
+          <b>
+            <Trans>strong</Trans>
+          </b>,
+          marks.includes(markKinds.strong),
+        )}
+        {tool(
+          "emphasis",
+          <i>
+            <Trans>emphasis</Trans>
+          </i>,
+          marks.includes(markKinds.emphasis),
+        )}
         <Tool
-          name="More: other ways to mark words"
+          name={t`More: other ways to mark words`}
           expanded={Boolean(more)}
           disabled={!editable}
           onPress={() => setMore(!more)}
         >
-          more
+          <Trans>more</Trans>
         </Tool>
         <Gap />
         {tool("bulleted", "bulleted", list === kinds.bulleted_list)}
@@ -152,14 +169,14 @@ export function Rule(props: Props) {
         {tool("redo", "redo", undefined, { disabled: !editable || !held.redoes })}
       </Toolbar>
       <Toolbar
-        aria-label="Reading width and panels"
+        aria-label={t`Reading width and panels`}
         onEscape={toSheet}
         display={{ base: "none", lg: "flex" }}
       >
         {WIDTHS.map(([each, name]) => (
           <Tool
             key={each}
-            name={`Show at the width of: ${name}`}
+            name={t`Show at the width of: ${name}`}
             pressed={width === each}
             onPress={() => onWidth(each)}
           >
@@ -170,16 +187,16 @@ export function Rule(props: Props) {
         {(["left", "shelf"] as const).map((each) => (
           <Tool
             key={each}
-            name={`Beside the sheet: ${each === "left" ? "Outline and Notes" : "the Shelf"}`}
+            name={t`Beside the sheet: ${each === "left" ? t`Outline and Notes` : t`the Shelf`}`}
             expanded={!folded[each]}
             onPress={() => onFold(each)}
           >
-            {each === "left" ? "Outline" : "Shelf"}
+            {each === "left" ? t`Outline` : t`Shelf`}
           </Tool>
         ))}
       </Toolbar>
       <Toolbar
-        aria-label="Show"
+        aria-label={t`Show`}
         onEscape={toSheet}
         display={{ base: "flex", lg: "none" }}
         w="full"
@@ -199,7 +216,7 @@ export function Rule(props: Props) {
       </Toolbar>
       {more && (
         <Toolbar
-          aria-label="More ways to mark words"
+          aria-label={t`More ways to mark words`}
           onEscape={toSheet}
           flexBasis="full"
           display={ruled}
@@ -218,7 +235,7 @@ export function Rule(props: Props) {
           <Gap />
           {ALIGNS.map(([align, name]) => tool(`align-${align ?? "start"}`, name, stands === align))}
           <Gap />
-          {tool("plain", "no formatting")}
+          {tool("plain", t`no formatting`)}
         </Toolbar>
       )}
     </HStack>

@@ -1,5 +1,8 @@
 /** The field of the Shelf and what it finds: what can be brought in, linked to, or done. */
+
 import { Box, Button, chakra, HStack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { type KeyboardEvent, type RefObject, useEffect, useRef, useState } from "react"
 import type { PageRef } from "../../api/client"
 import { anchorsOf } from "../../editor/anchors"
@@ -9,6 +12,7 @@ import type { Known } from "../../editor/known"
 import type { Sheet } from "../../editor/sheet"
 import { useChoice } from "../../look/choices"
 import { say } from "../../look/heard"
+import { number } from "../../look/words"
 import { AddFiles } from "./AddFiles"
 import type { AnyAct } from "./bindings"
 import type { Desk } from "./desk"
@@ -75,7 +79,7 @@ export function Search(props: SearchProps) {
   const take = (taken: Offer | undefined, words?: string) => {
     if (!taken) return
     if (taken.kind === "act" && !taken.possible) {
-      say(`Not possible at the caret: ${taken.name}`)
+      say(t`Not possible at the caret: ${taken.name}`)
       return
     }
     if (taken.kind === "act") {
@@ -162,7 +166,11 @@ export function Search(props: SearchProps) {
   return (
     <Box px="4" pt="3" pb="2" display="flex" flexDirection="column" minH="0" flex={open ? "1" : undefined}>
       <chakra.label htmlFor="shelf-field" fontSize="sm" fontWeight="600">
-        {mode === "bring" ? "Bring in or do" : within ? `Link to a heading of “${within.title}”` : "Link to"}
+        {mode === "bring"
+          ? t`Bring in or do`
+          : within
+            ? t`Link to a heading of “${within.title}”`
+            : t`Link to`}
       </chakra.label>
       <chakra.input
         id="shelf-field"
@@ -173,7 +181,7 @@ export function Search(props: SearchProps) {
         aria-activedescendant={open && offer ? `offer-${active}` : undefined}
         aria-autocomplete="list"
         autoComplete="off"
-        placeholder={mode === "link" ? "a page, a document, an address" : "a picture, a table, “level 2” …"}
+        placeholder={mode === "link" ? t`a page, a document, an address` : t`a picture, a table, “level 2” …`}
         value={query}
         readOnly={taking}
         w="full"
@@ -198,11 +206,11 @@ export function Search(props: SearchProps) {
           <HStack mt="1" justifyContent="space-between" gap="1">
             <Text fontSize="xs" color="quiet">
               {mode === "link"
-                ? "Enter links, → shows a page's headings, Escape goes back."
-                : "Enter puts it at the caret or does it, Escape goes back."}
+                ? t`Enter links, → shows a page's headings, Escape goes back.`
+                : t`Enter puts it at the caret or does it, Escape goes back.`}
             </Text>
             <Button size="xs" variant="ghost" onClick={onBack}>
-              Close
+              <Trans>Close</Trans>
             </Button>
           </HStack>
           {mode === "link" && (
@@ -223,22 +231,22 @@ export function Search(props: SearchProps) {
                     field.current?.focus()
                   }}
                 >
-                  {withTree ? "Close the tree" : "Open the tree"}
+                  {withTree ? t`Close the tree` : t`Open the tree`}
                 </Button>
                 {within && (
                   <Button size="xs" variant="outline" onClick={() => look(null)}>
-                    All pages
+                    <Trans>All pages</Trans>
                   </Button>
                 )}
                 {!within && destination?.kind === "page" && (
                   <Button size="xs" variant="outline" onClick={() => look(destination.page)}>
-                    Its headings
+                    <Trans>Its headings</Trans>
                   </Button>
                 )}
               </HStack>
               {left > 0 && (
                 <Text fontSize="xs" color="quiet">
-                  These are the uppermost pages. Type to find the {left.toLocaleString("en-GB")} others.
+                  <Trans>These are the uppermost pages. Type to find the {number(left)} others.</Trans>
                 </Text>
               )}
             </Box>
@@ -274,8 +282,8 @@ function doAct(act: AnyAct, sheet: Sheet, desk: Desk) {
     act.run(desk)
     return
   }
-  if (!perform(act, sheet)) say(`Not possible at the caret: ${act.name}`)
-  else if (!act.everywhere) say(`Done: ${act.name}`)
+  if (!perform(act, sheet)) say(t`Not possible at the caret: ${act.name}`)
+  else if (!act.everywhere) say(t`Done: ${act.name}`)
   sheet.focus()
 }
 
@@ -283,17 +291,17 @@ function doAct(act: AnyAct, sheet: Sheet, desk: Desk) {
 function saidOf(offer: Offer): string {
   switch (offer.kind) {
     case "picture":
-      return `Put in: the picture “${offer.item.title}”`
+      return t`Put in: the picture “${offer.item.title}”`
     case "sign":
-      return `Put in: ${offer.sign.name}`
+      return t`Put in: ${offer.sign.name}`
     case "block":
-      return `Put in: ${offer.name}`
+      return t`Put in: ${offer.name}`
     case "commons":
     case "fetch":
     case "act":
       return ""
     default:
-      return `Linked: ${offer.name}`
+      return t`Linked: ${offer.name}`
   }
 }
 

@@ -1,4 +1,6 @@
 import { Box, type BoxProps, Button, chakra, HStack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { type ReactNode, useEffect, useLayoutEffect, useRef, useState } from "react"
 
 export type Width = "fit" | 390 | 820 | 1280
@@ -49,7 +51,7 @@ export function SheetFrame(props: Props) {
       leave?.()
       leave = undefined
       if (element.contentDocument?.querySelector(".regions")) leave = mounting.current(element)
-      else setProblem("The page cannot be shown. Reload to try again.")
+      else setProblem(t`The page cannot be shown. Reload to try again.`)
     }
     element.addEventListener("load", ready)
     element.src = `/sheet/${pageId}`
@@ -64,7 +66,7 @@ export function SheetFrame(props: Props) {
   return (
     <Box
       as="section"
-      aria-label="Sheet"
+      aria-label={t`Sheet`}
       data-part="text"
       ref={around}
       display={display}
@@ -82,7 +84,7 @@ export function SheetFrame(props: Props) {
       )}
       <chakra.iframe
         ref={frame}
-        title={`The sheet: ${title}`}
+        title={t`The sheet: ${title}`}
         data-scale={scale}
         position="absolute"
         top="0"
@@ -105,14 +107,14 @@ export function SheetFrame(props: Props) {
         <Box position="absolute" inset="0" display="flex" flexDirection="column" bg="paper">
           <HStack px="4" py="2" gap="3" bg="lit" borderBottomWidth="1px" borderColor="line" fontSize="sm">
             <Text role="status" flex="1">
-              You are reading this version: {reading.name}. Your own text waits below.
+              <Trans>You are reading this version: {reading.name}. Your own text waits below.</Trans>
             </Text>
             <Button size="xs" variant="outline" onClick={onBack}>
-              Back to my text
+              <Trans>Back to my text</Trans>
             </Button>
           </HStack>
           <chakra.iframe
-            title="The version"
+            title={t`The version`}
             src={`/version/${pageId}/${reading.id}`}
             flex="1"
             w="full"
@@ -133,7 +135,7 @@ export function SheetFrame(props: Props) {
           borderWidth="1px"
           borderColor="line"
         >
-          shown at {Math.round(scale * 100)} %
+          <Trans>shown at {Math.round(scale * 100)} %</Trans>
         </chakra.span>
       )}
     </Box>

@@ -1,5 +1,7 @@
 /** The Shelf: one field for all that can be brought in or linked to, and the particulars of what is at the caret. */
+
 import { Box, type BoxProps } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
 import { useEffect, useRef, useState } from "react"
 import type { PageOut } from "../../api/client"
 import type { Known } from "../../editor/known"
@@ -108,7 +110,7 @@ export function Shelf(props: Props) {
     <Box
       ref={panel}
       as="aside"
-      aria-label="Shelf"
+      aria-label={t`Shelf`}
       data-part="shelf"
       inert={props.covered}
       opacity={props.covered ? 0.5 : undefined}
@@ -150,7 +152,7 @@ export function Shelf(props: Props) {
         <Box
           ref={below}
           role="region"
-          aria-label="Particulars"
+          aria-label={t`Particulars`}
           tabIndex={-1}
           flex="1"
           minH="0"

@@ -1,5 +1,8 @@
 /** Words that were left behind in this browser and fit the text no more: nobody loses them, and nobody guesses a place. */
+
 import { chakra, HStack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useState } from "react"
 import { linesAfter } from "../../editor/bringing"
 import type { Journal } from "../../editor/journal"
@@ -24,7 +27,7 @@ export function StrayWords({ words, journal, sheet }: Props) {
   return (
     <HStack
       as="section"
-      aria-label="Words without a place"
+      aria-label={t`Words without a place`}
       alignItems="flex-start"
       gap="3"
       flexWrap="wrap"
@@ -36,8 +39,10 @@ export function StrayWords({ words, journal, sheet }: Props) {
       fontSize="sm"
     >
       <Text flex="1 1 18rem" role="status">
-        These words were written in this browser and not saved. The text has changed since, and where they
-        stood is not known any more:
+        <Trans>
+          These words were written in this browser and not saved. The text has changed since, and where they
+          stood is not known any more:
+        </Trans>
       </Text>
       <chakra.blockquote
         flex="2 1 24rem"
@@ -46,7 +51,7 @@ export function StrayWords({ words, journal, sheet }: Props) {
         whiteSpace="pre-wrap"
         lang=""
         tabIndex={0}
-        aria-label="The words"
+        aria-label={t`The words`}
       >
         {words}
       </chakra.blockquote>
@@ -56,9 +61,11 @@ export function StrayWords({ words, journal, sheet }: Props) {
           done()
         }}
       >
-        Put them below the caret
+        <Trans>Put them below the caret</Trans>
       </Act>
-      <Act onPress={done}>Discard them</Act>
+      <Act onPress={done}>
+        <Trans>Discard them</Trans>
+      </Act>
     </HStack>
   )
 }

@@ -1,4 +1,6 @@
 import { Button, chakra, HStack, Stack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useQuery, useQueryClient } from "@tanstack/react-query"
 import { useState } from "react"
 import { after, answers, forget } from "../../api/answers"
@@ -9,6 +11,7 @@ import { type PageText, textOf, toEditor } from "../../editor/schema"
 import type { Sheet } from "../../editor/sheet"
 import { Act } from "../../look/Act"
 import { PanelHead } from "../../look/PanelHead"
+import { moment } from "../../look/words"
 import { Words } from "./particulars/parts"
 
 interface Props {
@@ -20,18 +23,18 @@ interface Props {
 }
 
 const REASONS: Record<Version["reason"], string> = {
-  published: "Published",
-  "set aside": "Set aside, since somebody else had saved",
-  named: "Kept by name",
+  published: t`Published`,
+  "set aside": t`Set aside, since somebody else had saved`,
+  named: t`Kept by name`,
 }
 
-const moment = (at: string) =>
-  new Date(at).toLocaleString("en-GB", { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" })
+const shortly = (at: string) =>
+  moment(at, { day: "numeric", month: "short", hour: "2-digit", minute: "2-digit" })
 
 const nameOf = (each: Version) =>
   each.note
-    ? `“${each.note}”, ${moment(each.at)}`
-    : `${moment(each.at)}, ${REASONS[each.reason].toLowerCase()}`
+    ? `“${each.note}”, ${shortly(each.at)}`
+    : `${shortly(each.at)}, ${REASONS[each.reason].toLowerCase()}`
 
 /** The way back: the texts this page has had, to read and to put back. Putting one back can be undone. */
 export function Versions({ page, sheet, saver, onClose, onRead }: Props) {
@@ -51,12 +54,12 @@ export function Versions({ page, sheet, saver, onClose, onRead }: Props) {
     const tr = replaceAll(sheet.state, toEditor(text))
     onRead(null)
     if (!tr.docChanged) {
-      setTold(`The text is just that of ${what}.`)
+      setTold(t`The text is just that of ${what}.`)
       return
     }
     sheet.step(tr)
     sheet.focus()
-    setTold(`The text is that of ${what} again. Undo brings back what it was.`)
+    setTold(t`The text is that of ${what} again. Undo brings back what it was.`)
   }
   const fetched = async (call: Promise<PageText>, what: string) => {
     try {
@@ -76,7 +79,7 @@ export function Versions({ page, sheet, saver, onClose, onRead }: Props) {
     try {
       const body = { ...textOf(sheet.state.doc), note: name }
       await ask(client.POST("/api/pages/{page_id}/versions", { params, body }))
-      setTold(`Kept as “${name.trim()}”.`)
+      setTold(t`Kept as “${name.trim()}”.`)
       setName("")
       await forget(queries, after.versions(page.id))
     } catch (error) {
@@ -86,7 +89,7 @@ export function Versions({ page, sheet, saver, onClose, onRead }: Props) {
   return (
     <Stack gap="4" pt="1">
       <PanelHead
-        title="Versions"
+        title={t`Versions`}
         onClose={() => {
           onRead(null)
           onClose()
@@ -94,7 +97,7 @@ export function Versions({ page, sheet, saver, onClose, onRead }: Props) {
       />
       {editable && (
         <chakra.form
-          aria-label="Save a version"
+          aria-label={t`Save a version`}
           onSubmit={(event) => {
             event.preventDefault()
             void keep()
@@ -102,26 +105,30 @@ export function Versions({ page, sheet, saver, onClose, onRead }: Props) {
         >
           <Stack gap="2">
             <Words
-              label="Save the text as it is now"
+              label={t`Save the text as it is now`}
               value={name}
               maxLength={200}
-              placeholder="Before the rewrite"
+              placeholder={t`Before the rewrite`}
               onWords={(words) => setName(words)}
             />
             <Button type="submit" size="xs" variant="outline" alignSelf="flex-start" disabled={!name.trim()}>
-              Save under this name
+              <Trans>Save under this name</Trans>
             </Button>
           </Stack>
         </chakra.form>
       )}
       {editable && (
-        <HStack gap="1" flexWrap="wrap" role="group" aria-label="Back to">
-          <Act onPress={() => putBack(textOf(saver.lastSaved), "the last save")}>Back to the last save</Act>
-          <Act onPress={() => putBack(textOf(saver.opened), "the time you opened it")}>
-            Back to how you found it
+        <HStack gap="1" flexWrap="wrap" role="group" aria-label={t`Back to`}>
+          <Act onPress={() => putBack(textOf(saver.lastSaved), t`the last save`)}>
+            <Trans>Back to the last save</Trans>
+          </Act>
+          <Act onPress={() => putBack(textOf(saver.opened), t`the time you opened it`)}>
+            <Trans>Back to how you found it</Trans>
           </Act>
           {saver.get().live && (
-            <Act onPress={() => fetched(live(), "the live copy")}>Back to the live copy</Act>
+            <Act onPress={() => fetched(live(), t`the live copy`)}>
+              <Trans>Back to the live copy</Trans>
+            </Act>
           )}
         </HStack>
       )}
@@ -135,23 +142,29 @@ export function Versions({ page, sheet, saver, onClose, onRead }: Props) {
       )}
       {list.data?.length === 0 && (
         <Text fontSize="sm" color="quiet">
-          None yet. One is kept each time the page is published, and whenever you keep one under a name.
+          <Trans>
+            None yet. One is kept each time the page is published, and whenever you keep one under a name.
+          </Trans>
         </Text>
       )}
-      <chakra.ol listStyleType="none" aria-label="Versions, the newest first">
+      <chakra.ol listStyleType="none" aria-label={t`Versions, the newest first`}>
         {list.data?.map((each) => (
           <chakra.li key={each.id} py="2" borderTopWidth="1px" borderColor="line">
             <Text fontWeight="600" fontSize="sm">
               {each.note || REASONS[each.reason]}
             </Text>
             <Text fontSize="xs" color="quiet">
-              {moment(each.at)}, {each.by}
+              {shortly(each.at)}, {each.by}
               {each.title !== sheet.state.doc.attrs.title && `: “${each.title}”`}
             </Text>
             <HStack gap="1" mt="1">
-              <Act onPress={() => onRead({ id: each.id, name: nameOf(each) })}>Read</Act>
+              <Act onPress={() => onRead({ id: each.id, name: nameOf(each) })}>
+                <Trans>Read</Trans>
+              </Act>
               {editable && (
-                <Act onPress={() => fetched(version(each), `the version of ${moment(each.at)}`)}>Restore</Act>
+                <Act onPress={() => fetched(version(each), t`the version of ${shortly(each.at)}`)}>
+                  <Trans>Restore</Trans>
+                </Act>
               )}
             </HStack>
           </chakra.li>

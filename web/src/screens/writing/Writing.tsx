@@ -1,4 +1,5 @@
 /** The writing view of a page: asks for it, and looks whether something was left behind in this browser. */
+import { t } from "@lingui/core/macro"
 import { useQuery, useQueryClient } from "@tanstack/react-query"
 import { useEffect, useState } from "react"
 import { useParams } from "react-router"
@@ -23,7 +24,11 @@ export function Writing({ limits, person }: { limits: Limits; person: string }) 
   useEffect(() => () => queries.removeQueries({ queryKey: answers.page(pageId) }), [queries, pageId])
   if (page.error)
     return (
-      <Sentence title="This page cannot be opened" text={page.error.message} again={() => page.refetch()} />
+      <Sentence
+        title={t`This page cannot be opened`}
+        text={page.error.message}
+        again={() => page.refetch()}
+      />
     )
   return page.data ? <Prepared key={pageId} page={page.data} limits={limits} person={person} /> : null
 }

@@ -1,4 +1,5 @@
 /** Doing an act to the text, and saying what it did. */
+import { t } from "@lingui/core/macro"
 import type { EditorState } from "prosemirror-state"
 import type { TextAct } from "../../editor/acts"
 import { whatChanged } from "../../editor/changed"
@@ -12,7 +13,7 @@ export function perform(act: TextAct, sheet: Sheet): boolean {
   const before = sheet.state
   const back = BACK.includes(act.id)
   const done = act.command(before, (tr) => (back ? sheet.dispatch(tr) : sheet.step(tr)), sheet.view)
-  if (back) say(done ? `${act.name}: ${whatChanged(before.doc, sheet.state.doc)}` : `Nothing to ${act.id}`)
+  if (back) say(done ? `${act.name}: ${whatChanged(before.doc, sheet.state.doc)}` : t`Nothing to ${act.id}`)
   return done
 }
 

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro"
 import { useQueryClient } from "@tanstack/react-query"
 import { undo } from "prosemirror-history"
 import { Fragment, type Node } from "prosemirror-model"
@@ -42,7 +43,7 @@ export interface Arrivals {
 }
 
 const NOTHING: Told = { kept: [], mended: [], dropped: [] }
-const WORDS_ALONE: Told = { ...NOTHING, kept: ["the words and their paragraphs"] }
+const WORDS_ALONE: Told = { ...NOTHING, kept: [t`the words and their paragraphs`] }
 
 /** In milliseconds: how long a paste may take to be read before the browser reads it. */
 const PATIENCE = 30_000
@@ -81,13 +82,13 @@ export function useArrivals(known: Known): Arrivals {
     // Over words that are selected, an address is meant for them.
     if (address && !plain && isWords(sheet)) {
       sheet.step(insertLink(sheet.state, address, address))
-      say("The selected words are a link")
+      say(t`The selected words are a link`)
       return
     }
     const place = sheet.hold(-1)
     const stop = new AbortController()
     const tell = teller({
-      what: "The paste",
+      what: t`The paste`,
       state: "reading",
       told: NOTHING,
       problem: "",

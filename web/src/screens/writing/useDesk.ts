@@ -1,4 +1,5 @@
 /** Where one is on the desk and what is shown there, and everything that leads from one part of it to another. */
+import { t } from "@lingui/core/macro"
 import { useCallback, useRef, useState } from "react"
 import { flushSync } from "react-dom"
 import { useNavigate } from "react-router"
@@ -88,13 +89,13 @@ export function useDesk() {
   }
   const ask = (what: "publish" | "unpublish") => {
     const live = now.current?.saver?.get().live
-    if (what === "unpublish" && !live) setProblem("This page is not published, so it cannot be unpublished.")
+    if (what === "unpublish" && !live) setProblem(t`This page is not published, so it cannot be unpublished.`)
     else setAsking(what)
   }
   const desk: Desk = {
     save: () => {
       const saver = now.current?.saver
-      void saver?.flush().then(() => saver.get().state.kind === "saved" && say("Saved"))
+      void saver?.flush().then(() => saver.get().state.kind === "saved" && say(t`Saved`))
     },
     publish: () => ask("publish"),
     unpublish: () => ask("unpublish"),

@@ -1,3 +1,4 @@
+import { plural, t } from "@lingui/core/macro"
 import { useEffect } from "react"
 import { openFindings, sinceCheck } from "../../editor/findings"
 import type { Sheet } from "../../editor/sheet"
@@ -20,10 +21,11 @@ export function useFindingsHeard(sheet: Sheet | null) {
       known = new Set(now)
       const come = now.filter((each) => !before.has(each))
       const gone = [...before].filter((each) => !known?.has(each)).length
-      const left = now.length === 0 ? "Nothing to mend" : now.length === 1 ? "1 note" : `${now.length} notes`
-      if (come.length === 1) say(`New note: ${come[0]} ${left}.`)
-      else if (come.length) say(`${come.length} new notes. ${left}.`)
-      else if (gone) say(`${left}${now.length ? " left" : ""}.`)
+      const left =
+        now.length === 0 ? t`Nothing to mend` : plural(now.length, { one: "# note", other: "# notes" })
+      if (come.length === 1) say(t`New note: ${come[0] ?? ""} ${left}.`)
+      else if (come.length) say(t`${come.length} new notes. ${left}.`)
+      else if (gone) say(now.length ? t`${left} left.` : `${left}.`)
     }
     const later = () => {
       window.clearTimeout(timer)

@@ -1,3 +1,4 @@
+import { t } from "@lingui/core/macro"
 import type { ItemOut } from "../../api/client"
 import type { Place } from "../../editor/landing"
 import type { Sheet } from "../../editor/sheet"
@@ -41,8 +42,8 @@ export function useUploads(limits: Limits, arrivals: Arrivals): Uploads {
       act()
     }
     const choices = [
-      { label: "Put its text onto the page", take: then(() => void arrivals.file(file, sheet, place)) },
-      { label: "Add it as a document to link to", take: then(() => void one(file, sheet, place)) },
+      { label: t`Put its text onto the page`, take: then(() => void arrivals.file(file, sheet, place)) },
+      { label: t`Add it as a document to link to`, take: then(() => void one(file, sheet, place)) },
     ]
     const id = enter(file.name, { choices, cancel: then(() => sheet.release(place)) })
   }

@@ -1,5 +1,8 @@
 /** The particulars of blocks: tables, quotations, asides, preformatted text, calls to action, equations. */
+
 import { HStack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import type { Node } from "prosemirror-model"
 import { type Command, NodeSelection } from "prosemirror-state"
 import { useEffect, useState } from "react"
@@ -38,17 +41,17 @@ export function TableParticulars({ sheet }: Props) {
   if (!found) return null
   const inGrid = placeInTable(state) !== null
   return (
-    <Section title="This table">
+    <Section title={t`This table`}>
       <Text fontSize="sm" color="quiet" role="status">
-        {selectedCells(state) || "The caret is in the caption."}
+        {selectedCells(state) || t`The caret is in the caption.`}
       </Text>
       {inGrid && (
-        <Acts label="Headers">
+        <Acts label={t`Headers`}>
           <Act pressed={hasHeader(found.node, "row")} onPress={run(sheet, headerRow)}>
-            First row
+            <Trans>First row</Trans>
           </Act>
           <Act pressed={hasHeader(found.node, "column")} onPress={run(sheet, headerColumn)}>
-            First column
+            <Trans>First column</Trans>
           </Act>
         </Acts>
       )}
@@ -69,7 +72,7 @@ export function TableParticulars({ sheet }: Props) {
             sheet.focus()
           }}
         >
-          {found.node.childCount > 1 ? "To its caption" : "Add a caption"}
+          {found.node.childCount > 1 ? t`To its caption` : t`Add a caption`}
         </Act>
         <Act
           onPress={() => {
@@ -77,7 +80,7 @@ export function TableParticulars({ sheet }: Props) {
             sheet.focus()
           }}
         >
-          Remove the table
+          <Trans>Remove the table</Trans>
         </Act>
       </HStack>
     </Section>
@@ -90,9 +93,9 @@ export function HolderParticulars({ sheet }: Props) {
   const found = aside ?? quotation
   if (!found) return null
   return (
-    <Section title={aside ? "This aside" : "This quotation"}>
+    <Section title={aside ? t`This aside` : t`This quotation`}>
       {aside && (
-        <Acts label="Sort">
+        <Acts label={t`Sort`}>
           {Object.entries(ASIDES).map(([sort, label]) => (
             <Act
               key={sort}
@@ -112,10 +115,12 @@ export function HolderParticulars({ sheet }: Props) {
               sheet.focus()
             }}
           >
-            {quotation.node.childCount > 1 ? "To its source" : "Add its source"}
+            {quotation.node.childCount > 1 ? t`To its source` : t`Add its source`}
           </Act>
         )}
-        <Act onPress={() => sheet.step(unwrap(sheet.state, found))}>Make it running text</Act>
+        <Act onPress={() => sheet.step(unwrap(sheet.state, found))}>
+          <Trans>Make it running text</Trans>
+        </Act>
       </HStack>
     </Section>
   )
@@ -128,13 +133,13 @@ export function ListParticulars({ sheet }: Props) {
   const found = around(sheet.state, kinds.numbered_list)
   if (!found) return null
   return (
-    <Section title="This numbered list">
+    <Section title={t`This numbered list`}>
       <CheckedWords
-        label="Begins with"
+        label={t`Begins with`}
         value={String(found.node.attrs.start)}
         maxLength={String(MOST).length}
         form={/^\d{1,6}$/}
-        otherwise="A whole number of up to six digits."
+        otherwise={t`A whole number of up to six digits.`}
         onWords={(words, goesOn) => sheet.set(found.position, { start: Number(words) }, goesOn)}
       />
     </Section>
@@ -145,15 +150,15 @@ export function PreformattedParticulars({ sheet }: Props) {
   const found = around(sheet.state, kinds.preformatted)
   if (!found) return null
   return (
-    <Section title="This preformatted text">
+    <Section title={t`This preformatted text`}>
       <CheckedWords
-        label="Language"
+        label={t`Language`}
         value={found.node.attrs.language ?? ""}
         maxLength={longestOf("preformatted", "language")}
         placeholder="python, html, none"
-        help="The programming language, if it is code."
+        help={t`The programming language, if it is code.`}
         form={/^[A-Za-z0-9+#._-]{0,40}$/}
-        otherwise="Letters, digits and + # . _ - alone; no spaces."
+        otherwise={t`Letters, digits and + # . _ - alone; no spaces.`}
         onWords={(words, goesOn) => sheet.set(found.position, { language: words || null }, goesOn)}
       />
     </Section>
@@ -171,21 +176,21 @@ export function CallParticulars({ sheet, known, onChoose }: CallProps) {
   if (!found) return null
   const { href, emphasis } = found.node.attrs
   return (
-    <Section title="This call to action">
+    <Section title={t`This call to action`}>
       {href ? (
         <Destination href={href} known={known} />
       ) : (
         <Text fontSize="sm" color="wrong">
-          It leads nowhere yet.
+          <Trans>It leads nowhere yet.</Trans>
         </Text>
       )}
       <HStack gap="1">
-        <Act onPress={onChoose}>{href ? "Change the destination" : "Choose the destination"}</Act>
+        <Act onPress={onChoose}>{href ? t`Change the destination` : t`Choose the destination`}</Act>
       </HStack>
-      <Acts label="Emphasis">
+      <Acts label={t`Emphasis`}>
         {[
-          ["main", "Main"],
-          ["quiet", "Quiet"],
+          ["main", t`Main`],
+          ["quiet", t`Quiet`],
         ].map(([value, name]) => (
           <Act
             key={value}
@@ -211,15 +216,15 @@ interface Fit {
 }
 
 const fitSentence = ({ characters, width, lines }: Fit) => {
-  const long = `${characters} characters, ${width} px wide.`
+  const long = t`${characters} characters, ${width} px wide.`
   return lines > 1
-    ? `${long} On a small phone (320 px) it takes ${lines} lines: shorter is better.`
-    : `${long} It fits on one line on a small phone (320 px).`
+    ? t`${long} On a small phone (320 px) it takes ${lines} lines: shorter is better.`
+    : t`${long} It fits on one line on a small phone (320 px).`
 }
 
 function measured(page: Document, words: string): Fit {
   const text = page.createElement("div")
-  text.className = "text unseen"
+  text.className = t`text unseen`
   const line = page.createElement("p")
   line.className = "call"
   const label = page.createElement("a")
@@ -291,14 +296,14 @@ export function EquationParticulars({ sheet, node, position, editable }: Equatio
     sheet.step(tr, goesOn)
   }
   return (
-    <Section title={display ? "This equation" : "This formula"}>
+    <Section title={display ? t`This equation` : t`This formula`}>
       <Words
-        label="LaTeX"
+        label={t`LaTeX`}
         value={typed}
         maxLength={longestOf("formula", "latex")}
         disabled={!editable}
         placeholder="\frac{a}{b}"
-        help="As in \frac{a}{b}, x^2, \sqrt{2 g h}. Readers get it as MathML, which screen readers speak."
+        help={t`As in ${"\\frac{a}{b}, x^2, \\sqrt{2 g h}"}. Readers get it as MathML, which screen readers speak.`}
         onWords={set}
       />
       <div role="status">
@@ -314,7 +319,7 @@ export function EquationParticulars({ sheet, node, position, editable }: Equatio
             sheet.focus()
           }}
         >
-          Remove from the page
+          <Trans>Remove from the page</Trans>
         </Act>
       </HStack>
     </Section>
@@ -334,7 +339,7 @@ function Fault({ latex, sentence, place }: { latex: string; sentence: string; pl
         {latex.slice(place + 1)}
       </Text>
       <Text as="span" color="quiet">
-        At character {place + 1}.
+        <Trans>At character {place + 1}.</Trans>
       </Text>
     </Text>
   )
@@ -347,7 +352,7 @@ function MathLine({ mathml }: { mathml: string }) {
     <Text
       as="div"
       role="group"
-      aria-label="What readers get"
+      aria-label={t`What readers get`}
       tabIndex={0}
       fontSize="xl"
       overflowX="auto"

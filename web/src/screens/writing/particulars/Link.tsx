@@ -1,4 +1,6 @@
 import { Button, chakra, HStack, Stack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { useState } from "react"
 import { longestOf } from "../../../document/rules"
 import { changeLink, type LinkRun, removeLink } from "../../../editor/commands"
@@ -26,18 +28,32 @@ export function Destination({ href, known }: { href: string; known: Known }) {
   if (item)
     return (
       <Text>
-        leads to “{item.title}”
-        <chakra.span display="block" fontSize="sm" color="quiet">
-          {item.format}, {kilobytes(item.size)}, in the media library
-        </chakra.span>
+        <Trans>
+          leads to “{item.title}”
+          <chakra.span display="block" fontSize="sm" color="quiet">
+            {item.format}, {kilobytes(item.size)}, in the media library
+          </chakra.span>
+        </Trans>
       </Text>
     )
-  if (href.startsWith("#")) return <Text wordBreak="break-word">leads to a heading of this page</Text>
-  if (!page) return <Text wordBreak="break-all">leads to {href}</Text>
+  if (href.startsWith("#"))
+    return (
+      <Text wordBreak="break-word">
+        <Trans>leads to a heading of this page</Trans>
+      </Text>
+    )
+  if (!page)
+    return (
+      <Text wordBreak="break-all">
+        <Trans>leads to {href}</Trans>
+      </Text>
+    )
   return (
     <Stack gap="1">
       <Text>
-        leads to {fragment ? "a heading of " : ""}the page “{page.title}”
+        <Trans>
+          leads to {fragment ? t`a heading of ` : ""}the page “{page.title}”
+        </Trans>
       </Text>
       <HStack gap="2" fontSize="sm" color="quiet">
         <Gauge state={page.state} />
@@ -45,7 +61,7 @@ export function Destination({ href, known }: { href: string; known: Known }) {
       </HStack>
       {page.state === "unpublished" && (
         <Text fontSize="sm" color="waits">
-          Readers see the words without a link until that page is published.
+          <Trans>Readers see the words without a link until that page is published.</Trans>
         </Text>
       )}
     </Stack>
@@ -71,15 +87,15 @@ export function LinkParticulars({ sheet, known, link, editable, onChange }: Prop
     if (!address) return
     try {
       await navigator.clipboard.writeText(address)
-      setTold("The address is on the clipboard.")
+      setTold(t`The address is on the clipboard.`)
     } catch {
-      setTold(`The browser does not let it be copied: ${address}`)
+      setTold(t`The browser does not let it be copied: ${address}`)
     }
   }
   const within = link.href.startsWith("#") || page !== undefined
   const mayOpen = !within && /^(https?:|item:)/.test(link.href)
   return (
-    <Section title="This link">
+    <Section title={t`This link`}>
       <Text>“{link.text}”</Text>
       <Destination href={link.href} known={known} />
       {findings.map(({ finding }) => (
@@ -97,25 +113,27 @@ export function LinkParticulars({ sheet, known, link, editable, onChange }: Prop
       ))}
       {editable && mayOpen && (
         <chakra.label display="flex" gap="2" alignItems="baseline" fontSize="sm">
-          <input
-            type="checkbox"
-            checked={link.newWindow}
-            onChange={(event) => sheet.step(changeLink(sheet.state, { new_window: event.target.checked }))}
-          />
-          Opens a new window; readers are told so
+          <Trans>
+            <input
+              type="checkbox"
+              checked={link.newWindow}
+              onChange={(event) => sheet.step(changeLink(sheet.state, { new_window: event.target.checked }))}
+            />
+            Opens a new window; readers are told so
+          </Trans>
         </chakra.label>
       )}
       {editable && within && link.newWindow && (
         <Act onPress={() => sheet.step(changeLink(sheet.state, { new_window: false }))}>
-          Stay in the same window, as links within the sites should
+          <Trans>Stay in the same window, as links within the sites should</Trans>
         </Act>
       )}
       {editable && (
         <Words
-          label="Link title"
+          label={t`Link title`}
           value={link.title ?? ""}
           maxLength={longestOf("link", "title")}
-          help="Shown when somebody points at the link. Many readers never see it."
+          help={t`Shown when somebody points at the link. Many readers never see it.`}
           onWords={(words, goesOn) => {
             const tr = changeLink(sheet.state, { title: words || null })
             sheet.step(tr, goesOn)
@@ -126,21 +144,27 @@ export function LinkParticulars({ sheet, known, link, editable, onChange }: Prop
         {address && /^https?:/.test(address) && (
           <Button asChild size="xs" variant="outline">
             <chakra.a href={address} target="_blank" rel="noreferrer">
-              Open in a new window
+              <Trans>Open in a new window</Trans>
             </chakra.a>
           </Button>
         )}
-        {address && <Act onPress={copy}>Copy the address</Act>}
+        {address && (
+          <Act onPress={copy}>
+            <Trans>Copy the address</Trans>
+          </Act>
+        )}
         {editable && (
           <>
-            <Act onPress={onChange}>Change the destination</Act>
+            <Act onPress={onChange}>
+              <Trans>Change the destination</Trans>
+            </Act>
             <Act
               onPress={() => {
                 sheet.step(removeLink(sheet.state))
                 sheet.focus()
               }}
             >
-              Remove the link, keep the words
+              <Trans>Remove the link, keep the words</Trans>
             </Act>
           </>
         )}

@@ -1,4 +1,6 @@
 import { Button, Field, Heading, HStack, Stack, Text, Textarea } from "@chakra-ui/react"
+import { plural, t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { memo, useState, useSyncExternalStore } from "react"
 import type { PageOut } from "../../../api/client"
 import { EXPORTS } from "../../../document/exports"
@@ -29,15 +31,17 @@ export const PageParticulars = memo(function PageParticulars(props: Props) {
   const kept = page.items.filter(({ kind, restricted }) => kind === "picture" && restricted).length
   const description = useOfSheet(sheet, ({ doc }) => doc.attrs.description as string)
   return (
-    <Stack as="section" aria-label="This page" gap="4" pt="1">
+    <Stack as="section" aria-label={t`This page`} gap="4" pt="1">
       <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
-        This page
+        <Trans>This page</Trans>
       </Heading>
       <Text fontSize="sm" wordBreak="break-all">
         {page.address}
       </Text>
       <Field.Root disabled={!editable}>
-        <Field.Label>Description</Field.Label>
+        <Field.Label>
+          <Trans>Description</Trans>
+        </Field.Label>
         <Textarea
           value={description}
           rows={4}
@@ -47,31 +51,31 @@ export const PageParticulars = memo(function PageParticulars(props: Props) {
           onChange={(event) => sheet?.setFact("description", event.target.value.replace(/\n/g, " "))}
         />
         <Field.HelperText color="quiet">
-          One or two sentences. Search results show them below the title.
+          <Trans>One or two sentences. Search results show them below the title.</Trans>
         </Field.HelperText>
       </Field.Root>
       <HStack gap="1" flexWrap="wrap">
         <Button size="xs" variant="outline" onClick={desk.versions}>
-          Versions
+          <Trans>Versions</Trans>
         </Button>
         {editable && (
           <Button size="xs" variant="outline" onClick={desk.find}>
-            Find and replace
+            <Trans>Find and replace</Trans>
           </Button>
         )}
         {editable && (
           <Button size="xs" variant="outline" onClick={desk.source}>
-            Source
+            <Trans>Source</Trans>
           </Button>
         )}
         <Button size="xs" variant="outline" onClick={desk.keys}>
-          Keys
+          <Trans>Keys</Trans>
         </Button>
         <Button size="xs" variant="outline" onClick={desk.help}>
-          Help
+          <Trans>Help</Trans>
         </Button>
       </HStack>
-      <Acts label="Export as">
+      <Acts label={t`Export as`}>
         {EXPORTS.map(([ending, name]) => (
           <Act key={ending} onPress={() => void take(ending)}>
             {name}
@@ -80,8 +84,10 @@ export const PageParticulars = memo(function PageParticulars(props: Props) {
       </Acts>
       {kept > 0 && (
         <Text fontSize="sm" color="quiet">
-          {kept === 1 ? "A picture" : `${kept} pictures`} for signed-in readers will stay behind: a file goes
-          to anybody.
+          {plural(kept, {
+            one: "A picture for signed-in readers will stay behind: a file goes to anybody.",
+            other: "# pictures for signed-in readers will stay behind: a file goes to anybody.",
+          })}
         </Text>
       )}
       <Text role="alert" fontSize="sm" color="wrong">
@@ -89,7 +95,7 @@ export const PageParticulars = memo(function PageParticulars(props: Props) {
       </Text>
       {live && page.site.may_publish && (
         <Button size="xs" variant="outline" alignSelf="flex-start" onClick={desk.unpublish}>
-          Unpublish…
+          <Trans>Unpublish…</Trans>
         </Button>
       )}
     </Stack>

@@ -1,4 +1,6 @@
 import { Button, chakra, Field, Heading, HStack, Input, Stack, Text, Textarea } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import type { Node } from "prosemirror-model"
 import { useRef, useState } from "react"
 import { ask, client, type ItemOut } from "../../../api/client"
@@ -55,7 +57,7 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
       const params = { path: { item_id: item.id } }
       known.add([await ask(client.PATCH("/api/items/{item_id}", { params, body }))])
       set(here)
-      setTold("Saved in the media library: every page that uses the picture has it.")
+      setTold(t`Saved in the media library: every page that uses the picture has it.`)
     } catch (error) {
       setTold((error as Error).message)
     }
@@ -73,7 +75,7 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
   return (
     <Stack gap="4" pt="1">
       <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
-        This picture
+        <Trans>This picture</Trans>
       </Heading>
       {item && (
         <HStack gap="3" align="flex-start">
@@ -81,21 +83,25 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
           <Text fontSize="sm">
             {item.title}
             <chakra.span display="block" color="quiet">
-              {item.width} × {item.height} pixels, {kilobytes(item.size)}
-              {item.credit && `, ${item.credit}`}
+              <Trans>
+                {item.width} × {item.height} pixels, {kilobytes(item.size)}
+                {item.credit && `, ${item.credit}`}
+              </Trans>
             </chakra.span>
           </Text>
         </HStack>
       )}
       <Field.Root disabled={!editable || node.attrs.decorative}>
-        <Field.Label>Alt text</Field.Label>
+        <Field.Label>
+          <Trans>Alt text</Trans>
+        </Field.Label>
         <Textarea
           value={alt}
           rows={3}
           maxLength={longestOf("picture", "alt")}
           bg="paper"
           borderColor="edge"
-          placeholder="What does it show that the text does not say?"
+          placeholder={t`What does it show that the text does not say?`}
           _placeholder={{ color: "quiet" }}
           onFocus={() => {
             begun.current = true
@@ -112,23 +118,25 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
           onClick={() => keepForAll({ alt }, { alt: null })}
         >
           {item?.alt
-            ? "Save these words in the library too"
-            : "The library has none: save these words there too"}
+            ? t`Save these words in the library too`
+            : t`The library has none: save these words there too`}
         </Button>
       )}
       <chakra.label display="flex" gap="2" alignItems="baseline" fontSize="sm">
-        <input
-          type="checkbox"
-          checked={node.attrs.decorative}
-          disabled={!editable}
-          onChange={(event) => set({ decorative: event.target.checked })}
-        />
-        Decorative: it says nothing that a reader would miss
+        <Trans>
+          <input
+            type="checkbox"
+            checked={node.attrs.decorative}
+            disabled={!editable}
+            onChange={(event) => set({ decorative: event.target.checked })}
+          />
+          Decorative: it says nothing that a reader would miss
+        </Trans>
       </chakra.label>
       <Words
-        label="Caption"
+        label={t`Caption`}
         value={node.attrs.caption ?? ""}
-        help="Stands below the picture for everybody; the alt text is for who cannot see it."
+        help={t`Stands below the picture for everybody; the alt text is for who cannot see it.`}
         maxLength={longestOf("picture", "caption")}
         disabled={!editable}
         onWords={(words, goesOn) => {
@@ -138,7 +146,7 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
       />
       {item && editable && <StandingOf item={item} attrs={node.attrs as PictureAttrs} set={set} of={room} />}
       {item && editable && !isDrawn(item) && (
-        <Folded label="Crop, turn, straighten" open={edited}>
+        <Folded label={t`Crop, turn, straighten`} open={edited}>
           <Cutting
             item={item}
             edits={edits}
@@ -154,7 +162,7 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
                   keepForAll({ edits: { ...NO_EDITS, ...item.edits, ...defined(edits) } }, { ...NO_EDITS })
                 }
               >
-                Use this crop wherever the picture is used
+                <Trans>Use this crop wherever the picture is used</Trans>
               </Button>
             )}
           </Cutting>
@@ -170,7 +178,7 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
             sheet.focus()
           }}
         >
-          Remove from the page
+          <Trans>Remove from the page</Trans>
         </Button>
       )}
       <Uses item={node.attrs.item} here={page} />
@@ -185,13 +193,13 @@ const defined = (edits: Edits) =>
   Object.fromEntries(Object.entries(edits).filter(([, each]) => each !== null)) as Partial<Edits>
 
 function altHelp(item: ItemOut | undefined, own: boolean): string {
-  if (own) return "Worded for this page."
-  const from = item?.alt ? "From the media library" : "The media library has none"
-  return `${from}; what you write here is for this page.`
+  if (own) return t`Worded for this page.`
+  const from = item?.alt ? t`From the media library` : t`The media library has none`
+  return t`${from}; what you write here is for this page.`
 }
 
 const PLACES = [
-  ["in the text", null],
+  [t`in the text`, null],
   ["left", "start"],
   ["centre", "centre"],
   ["right", "end"],
@@ -199,18 +207,18 @@ const PLACES = [
 ] as const
 const SPACES = [
   ["none", "none"],
-  ["a little", "little"],
-  ["as usual", null],
+  [t`a little`, "little"],
+  [t`as usual`, null],
   ["much", "much"],
 ] as const
 const BORDERS = [
   ["none", null],
-  ["a line", "line"],
-  ["a frame", "frame"],
+  [t`a line`, "line"],
+  [t`a frame`, "frame"],
 ] as const
 const SHARES = [
-  ["a quarter", 25],
-  ["a third", 33.333],
+  [t`a quarter`, 25],
+  [t`a third`, 33.333],
   ["half", 50],
 ] as const
 
@@ -230,8 +238,8 @@ function StandingOf({ item, attrs, set, of }: { item: ItemOut; attrs: PictureAtt
     const next = Math.max(LEAST, Math.min(MOST, Math.round(wanted)))
     const why =
       room < natural[0] || isDrawn(item)
-        ? `At this place a picture is ${room} px wide at most.`
-        : `The picture itself is ${natural[0]} px wide; larger it would only be blurred.`
+        ? t`At this place a picture is ${room} px wide at most.`
+        : t`The picture itself is ${natural[0]} px wide; larger it would only be blurred.`
     setLimited(next > most ? why : "")
     set({ width: Math.min(next, most) }, goesOn)
   }
@@ -248,17 +256,17 @@ function StandingOf({ item, attrs, set, of }: { item: ItemOut; attrs: PictureAtt
           whiteSpace="normal"
           onClick={() => set({ ...last })}
         >
-          As the last one: {said(last)}
+          <Trans>As the last one: {said(last)}</Trans>
         </Button>
       )}
-      <Acts label={`Size: ${width} × ${height} px`}>
+      <Acts label={t`Size: ${width} × ${height} px`}>
         <Act pressed={attrs.width === null} onPress={() => set({ width: null })}>
-          {natural[0] > most ? "full width" : "original size"}
+          {natural[0] > most ? t`full width` : t`original size`}
         </Act>
         {SHARES.map(([name, percent]) => (
           <Act
             key={name}
-            title={`${name} of the column`}
+            title={t`${name} of the column`}
             pressed={attrs.width === Math.min(most, Math.round((column * percent) / 100))}
             onPress={() => to((column * percent) / 100)}
           >
@@ -268,7 +276,9 @@ function StandingOf({ item, attrs, set, of }: { item: ItemOut; attrs: PictureAtt
       </Acts>
       <HStack gap="3" align="flex-end">
         <Field.Root w="7rem">
-          <Field.Label>Width in px</Field.Label>
+          <Field.Label>
+            <Trans>Width in px</Trans>
+          </Field.Label>
           <Input
             size="sm"
             type="number"
@@ -286,7 +296,9 @@ function StandingOf({ item, attrs, set, of }: { item: ItemOut; attrs: PictureAtt
           />
         </Field.Root>
         <Field.Root w="7rem">
-          <Field.Label>% of the original</Field.Label>
+          <Field.Label>
+            <Trans>% of the original</Trans>
+          </Field.Label>
           <Input
             size="sm"
             type="number"
@@ -307,21 +319,21 @@ function StandingOf({ item, attrs, set, of }: { item: ItemOut; attrs: PictureAtt
       <Text role="status" fontSize="xs" color="waits" display={limited ? "block" : "none"}>
         {limited}
       </Text>
-      <Acts label="Position">
+      <Acts label={t`Position`}>
         {PLACES.map(([name, place]) => (
           <Act key={name} pressed={attrs.place === place} onPress={() => set({ place })}>
             {name}
           </Act>
         ))}
       </Acts>
-      <Acts label="Space around">
+      <Acts label={t`Space around`}>
         {SPACES.map(([name, space]) => (
           <Act key={name} pressed={given.space === space} onPress={() => set({ space })}>
             {name}
           </Act>
         ))}
       </Acts>
-      <Acts label="Border">
+      <Acts label={t`Border`}>
         {BORDERS.map(([name, border]) => (
           <Act key={name} pressed={given.border === border} onPress={() => set({ border })}>
             {name}
@@ -334,9 +346,9 @@ function StandingOf({ item, attrs, set, of }: { item: ItemOut; attrs: PictureAtt
 
 function said({ width, place, space, border }: Standing): string {
   const parts = [
-    width === null ? "full width" : `${width} px`,
+    width === null ? t`full width` : t`${width} px`,
     PLACES.find(([, each]) => each === place)?.[0] ?? "",
-    space === null ? "" : `space: ${SPACES.find(([, each]) => each === space)?.[0]}`,
+    space === null ? "" : t`space: ${SPACES.find(([, each]) => each === space)?.[0] ?? ""}`,
     border === null ? "" : BORDERS.find(([, each]) => each === border)?.[0],
   ]
   return parts.filter(Boolean).join(", ")

@@ -1,4 +1,6 @@
 import { chakra, HStack, Stack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import type { EditorState } from "prosemirror-state"
 import { memo, useEffect } from "react"
 import type { PageOut } from "../../../api/client"
@@ -36,8 +38,8 @@ export const ParagraphSetting = memo(function ParagraphSetting({ sheet, palette,
   if (!any || !editable) return null
   const unknown = style && !palette.styles.includes(style) ? [style] : []
   return (
-    <Section title="This paragraph">
-      <Acts label="Align">
+    <Section title={t`This paragraph`}>
+      <Acts label={t`Align`}>
         {ALIGNS.map(([value, name]) => (
           <Act
             key={name}
@@ -49,9 +51,9 @@ export const ParagraphSetting = memo(function ParagraphSetting({ sheet, palette,
         ))}
       </Acts>
       {style !== undefined && (
-        <Stack gap="1" role="group" aria-label="Text style">
+        <Stack gap="1" role="group" aria-label={t`Text style`}>
           <Text fontSize="sm" fontWeight="600">
-            Text style
+            <Trans>Text style</Trans>
           </Text>
           {[null, ...palette.styles, ...unknown].map((each) => (
             <StyleLine key={each ?? ""} sheet={sheet} name={each} pressed={style === each} />
@@ -81,7 +83,7 @@ function StyleLine({ sheet, name, pressed }: { sheet: Sheet; name: string | null
       onMouseDown={(event) => event.preventDefault()}
       onClick={() => setStyle(name)(sheet.state, (tr) => sheet.step(tr))}
     >
-      {name ? shown(name) : "Plain"}
+      {name ? shown(name) : t`Plain`}
     </chakra.button>
   )
 }
@@ -109,32 +111,32 @@ export const WordSetting = memo(function WordSetting({ sheet, palette, editable 
     sheet.step(tr, goesOn)
   }
   const offered = palette.tones.filter((each) => each.ratios[ground] !== undefined)
-  const options: [string, string][] = [["", "That of the page"], ...languages]
+  const options: [string, string][] = [["", t`That of the page`], ...languages]
   if (language && !languages.some(([code]) => code === language))
     options.push([language, nameOfLanguage(language)])
   return (
-    <Section title="These words">
+    <Section title={t`These words`}>
       <Words
-        label="Short for"
+        label={t`Short for`}
         value={expansion ?? ""}
         maxLength={200}
-        placeholder="Varrow Canal Trust"
-        help="For an abbreviation: what it stands for."
+        placeholder={t`Varrow Canal Trust`}
+        help={t`For an abbreviation: what it stands for.`}
         onWords={(words, goesOn) => say("abbreviation", words ? { expansion: words } : null, goesOn)}
       />
       <Choice
-        label="Language"
+        label={t`Language`}
         value={language ?? ""}
         options={options}
         onChoice={(code) => say("language", code ? { code } : null)}
       />
-      <Stack gap="1" role="group" aria-label="Tone, with its contrast">
+      <Stack gap="1" role="group" aria-label={t`Tone, with its contrast`}>
         <Text fontSize="sm" fontWeight="600">
-          Tone
+          <Trans>Tone</Trans>
         </Text>
         <HStack gap="1" flexWrap="wrap">
           <Act pressed={!tone} onPress={() => say("tone", null)}>
-            None
+            <Trans>None</Trans>
           </Act>
           {offered.map((each) => (
             <chakra.button
@@ -159,11 +161,13 @@ export const WordSetting = memo(function WordSetting({ sheet, palette, editable 
         </HStack>
         {offered.length < palette.tones.length && (
           <Text fontSize="xs" color="quiet">
-            {palette.tones
-              .filter((each) => !offered.includes(each))
-              .map((each) => shown(each.name))
-              .join(", ")}{" "}
-            would fall below 4.5:1 on this ground.
+            <Trans>
+              {palette.tones
+                .filter((each) => !offered.includes(each))
+                .map((each) => shown(each.name))
+                .join(", ")}{" "}
+              would fall below 4.5:1 on this ground.
+            </Trans>
           </Text>
         )}
       </Stack>

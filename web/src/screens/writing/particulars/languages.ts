@@ -1,4 +1,5 @@
 /** Languages by name, as the browser calls them. */
+import { t } from "@lingui/core/macro"
 import { useMemo } from "react"
 
 /** Tags as in BCP 47. Any other that a page holds already is kept and shown. */
@@ -9,11 +10,11 @@ const CODES =
 
 /** Names (Unicode CLDR) of languages that browsers leave out to be smaller. */
 const LEFT_OUT: Record<string, string> = {
-  gsw: "Swiss German",
-  gv: "Manx",
-  kw: "Cornish",
-  nds: "Low German",
-  sco: "Scots",
+  gsw: t`Swiss German`,
+  gv: t`Manx`,
+  kw: t`Cornish`,
+  nds: t`Low German`,
+  sco: t`Scots`,
 }
 
 const names = new Intl.DisplayNames(["en"], { type: "language" })

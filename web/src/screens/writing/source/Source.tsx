@@ -1,6 +1,9 @@
 /** The page's HTML in place of the sheet: checked as it is typed, and told what would not come through. */
+
 import { Box, Button, chakra, HStack, Text } from "@chakra-ui/react"
 import type { EditorView } from "@codemirror/view"
+import { plural, t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
 import { TextSelection } from "prosemirror-state"
 import { useEffect, useRef, useState } from "react"
 import { ask, client, type SourceNote } from "../../../api/client"
@@ -107,7 +110,7 @@ export default function Source({ sheet, known, onBack }: Props) {
   return (
     <Box
       as="section"
-      aria-label="Source"
+      aria-label={t`Source`}
       position="absolute"
       inset="0"
       display="flex"
@@ -132,20 +135,20 @@ export default function Source({ sheet, known, onBack }: Props) {
       >
         <Text flex="1 1 14rem" role="status">
           {leaving
-            ? "What you changed in the source is not on the page yet."
-            : "The source of this page. It takes hold when you put it on the page."}
+            ? t`What you changed in the source is not on the page yet.`
+            : t`The source of this page. It takes hold when you put it on the page.`}
         </Text>
-        <Button size="xs" onClick={() => void apply()} disabled={!notes} title="Ctrl+Enter">
-          Apply to the page
+        <Button size="xs" onClick={() => void apply()} disabled={!notes} title={t`Ctrl+Enter`}>
+          <Trans>Apply to the page</Trans>
         </Button>
         <Button size="xs" variant="outline" onClick={leaving ? onBack : leave}>
-          {leaving ? "Discard my changes" : "Back to the sheet"}
+          {leaving ? t`Discard my changes` : t`Back to the sheet`}
         </Button>
       </HStack>
       <Box ref={place} flex="1" minH="0" overflow="hidden" />
       <Box
         as="section"
-        aria-label="What would not come through"
+        aria-label={t`What would not come through`}
         maxH="40%"
         overflowY="auto"
         px="4"
@@ -164,19 +167,21 @@ export default function Source({ sheet, known, onBack }: Props) {
   )
 }
 
-const SORTS = { removed: "Left out", changed: "Changed", wrong: "Not right" }
+const SORTS = { removed: t`Left out`, changed: t`Changed`, wrong: t`Not right` }
 
 function Through({ notes, onGo }: { notes: SourceNote[]; onGo(note: SourceNote): void }) {
   if (!notes.length)
     return (
       <Text role="status" color="quiet">
-        All of it comes through as written.
+        <Trans>All of it comes through as written.</Trans>
       </Text>
     )
   return (
     <>
       <Text role="status" fontWeight="600">
-        {notes.length === 1 ? "1 thing" : `${notes.length} things`} will not come through as written:
+        <Trans>
+          {plural(notes.length, { one: "# thing", other: "# things" })} will not come through as written:
+        </Trans>
       </Text>
       <chakra.ul listStyleType="none">
         {notes.map((note) => (

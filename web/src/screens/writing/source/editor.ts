@@ -1,4 +1,5 @@
 /** A code editor for the page's HTML. */
+
 import { defaultKeymap, history, historyKeymap } from "@codemirror/commands"
 import { html } from "@codemirror/lang-html"
 import { bracketMatching, HighlightStyle, syntaxHighlighting } from "@codemirror/language"
@@ -14,6 +15,7 @@ import {
   lineNumbers,
 } from "@codemirror/view"
 import { tags } from "@lezer/highlight"
+import { t } from "@lingui/core/macro"
 import type { SourceNote } from "../../../api/client"
 
 const colour = (name: string) => `var(--chakra-colors-${name})`
@@ -86,7 +88,7 @@ export function makeEditor({ parent, text, caret, onChange, onApply }: Options):
       syntaxHighlighting(faces),
       theme,
       EditorView.lineWrapping,
-      EditorView.contentAttributes.of({ "aria-label": "The source of the page" }),
+      EditorView.contentAttributes.of({ "aria-label": t`The source of the page` }),
       EditorView.updateListener.of((update) => update.docChanged && onChange()),
       // Tab leaves the field, as everywhere.
       Prec.high(keymap.of([{ key: "Mod-Enter", run }])),
