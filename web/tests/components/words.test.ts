@@ -16,6 +16,7 @@ const OURS = new Set(
   [
     "px html css url docx odt xlsx ods pdf zip rtf latex mathml json svg kb mb ctrl cmd md txt https mailto readme cy",
     "alt unpublish unpublished approvers preformatted varrow callout monospace unmerge center arial sans",
+    "avif png bcp wcag vct http etag flesch flesch's kincaid kincaid's decrypted",
   ].flatMap((words) => words.split(" ")),
 )
 
@@ -110,22 +111,43 @@ const wordsOf = (text: string) =>
     .replace(/\S*[/\\@#_{}()[\]<>=.:+][^\s]*\w\S*/g, " ")
     .match(/(?<![\p{L}\d'’-])\p{L}[\p{L}'’]*(?![\p{L}\d-])/gu) ?? []
 
-test("every word of the interface is spelt as the dictionary has it", () => {
+/** How many words the texts have, and those that no dictionary knows, each with the place where it stands. */
+function misspelt(texts: [place: string, text: string][]): [seen: number, wrong: Record<string, string>] {
   const spelling = nspell(dictionary as never)
-  const wrong = new Map<string, string>()
+  const wrong: Record<string, string> = {}
   let seen = 0
-  for (const message of Object.values(messages))
-    for (const text of textsOf(message))
-      for (const word of wordsOf(text)) {
-        seen += 1
-        const plain = word.replaceAll("’", "'").replace(/'s?$/, "")
-        if (/\p{Ll}\p{Lu}/u.test(plain)) continue
-        const known = spelling.correct(plain) || spelling.correct(plain.toLowerCase())
-        if (!known && !OURS.has(plain) && !OURS.has(plain.toLowerCase()))
-          wrong.set(word, text.trim().slice(0, 80))
-      }
+  for (const [place, text] of texts)
+    for (const word of wordsOf(text)) {
+      seen += 1
+      const plain = word.replaceAll("’", "'").replace(/'s?$/, "")
+      if (/\p{Ll}\p{Lu}/u.test(plain)) continue
+      const known = spelling.correct(plain) || spelling.correct(plain.toLowerCase())
+      if (!known && !OURS.has(plain) && !OURS.has(plain.toLowerCase()))
+        wrong[word] = `${place}: ${text.trim().slice(0, 80)}`
+    }
+  return [seen, wrong]
+}
+
+test("every word of the interface is spelt as the dictionary has it", () => {
+  const texts = Object.entries(messages).flatMap(([id, message]) =>
+    textsOf(message).map((text) => [id, text]),
+  )
+  const [seen, wrong] = misspelt(texts as [string, string][])
   expect(seen).toBeGreaterThan(4500)
-  expect(Object.fromEntries(wrong)).toEqual({})
+  expect(wrong).toEqual({})
+})
+
+test("so is every word that the server says", () => {
+  const options = { cwd: "..", encoding: "utf8" } as const
+  const said = execFileSync(".venv/bin/python", ["-m", "tests.outside.sentences"], options)
+  const [seen, wrong] = misspelt(
+    said
+      .trimEnd()
+      .split("\n")
+      .map((line) => JSON.parse(line)),
+  )
+  expect(seen).toBeGreaterThan(9000)
+  expect(wrong).toEqual({})
 })
 
 afterEach(() => i18n.activate("en", "en-GB"))
