@@ -4,6 +4,7 @@
     python -m stillpage_core check FILE [--json]
     python -m stillpage_core outline FILE
     python -m stillpage_core listen FILE
+    python -m stillpage_core captions IN [OUT]   WebVTT or SRT; OUT by file ending: .vtt .srt .txt
     python -m stillpage_core checks
     python -m stillpage_core schema {json,editor,typescript}
 
@@ -32,6 +33,9 @@ from .document.schema import MAIN
 from .errors import CoreError, ReadingError
 from .errors import Path as Place
 from .formats import FORMATS, picture_path, read_file
+from .media.captions import check_captions, draft, read_captions, transcript, write_srt, write_webvtt
+from .media.captions.checking import mend_all
+from .media.captions.writing import clock
 from .media.pictures import FileError, size_of, sniff
 from .reading import Arriving, Picture, Reading, with_pictures
 from .reading.encoding import text_from
@@ -181,6 +185,37 @@ def _schema(arguments: argparse.Namespace) -> int:
     return 0
 
 
+def _captions(arguments: argparse.Namespace) -> int:
+    try:
+        data = arguments.input.read_bytes()
+    except OSError as error:
+        raise ReadingError(f"“{arguments.input.name}” cannot be read: {error.strerror}.") from error
+    length = None if arguments.lasts is None else round(arguments.lasts * 1000)
+    if arguments.input.suffix.lower() == ".txt":
+        if length is None:
+            raise ReadingError("Say how long the film is, in seconds, with --lasts.")
+        cues = draft(text_from(data), length=length)
+    else:
+        reading = read_captions(data)
+        cues = reading.cues
+        for sentence in reading.told:
+            print(sentence, file=sys.stderr)
+    if arguments.mend:
+        cues = mend_all(cues, length=length)
+    notes = check_captions(cues, length=length)
+    for note in notes:
+        print(f"{clock(note.at, '.')} {note.sentence}", file=sys.stderr if arguments.output else sys.stdout)
+    if arguments.output:
+        ending = arguments.output.suffix.lower()
+        if ending not in (".vtt", ".srt", ".txt"):
+            raise ReadingError("Captions are written as .vtt or .srt, and as .txt for a transcript.")
+        made = "\n\n".join(transcript(cues)) + "\n"
+        if ending != ".txt":
+            made = write_webvtt(cues) if ending == ".vtt" else write_srt(cues)
+        arguments.output.write_text(made, encoding="utf-8")
+    return 1 if any(note.severity == "mend" for note in notes) else 0
+
+
 def _rules(arguments: argparse.Namespace) -> int:
     print(json.dumps(shared(), indent=1, ensure_ascii=False))
     return 0
@@ -203,6 +238,12 @@ def main(arguments: Sequence[str] | None = None) -> int:
     outlining.set_defaults(run=_outline)
     listing = commands.add_parser("checks", help="list every check, as Markdown")
     listing.set_defaults(run=_checks)
+    captioning = commands.add_parser("captions", help="check captions, mend them, write them in another format")
+    captioning.add_argument("input", type=Path, help="WebVTT or SRT; or a transcript in .txt, of a film that --lasts")
+    captioning.add_argument("output", type=Path, nargs="?", help=".vtt, .srt, or .txt for a transcript")
+    captioning.add_argument("--lasts", type=float, help="how long the film is, in seconds")
+    captioning.add_argument("--mend", action="store_true", help="repair what can be repaired")
+    captioning.set_defaults(run=_captions)
     listening = commands.add_parser("listen", help="what a screen reader says")
     listening.add_argument("file", type=Path)
     listening.set_defaults(run=_listen)
