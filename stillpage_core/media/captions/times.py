@@ -72,7 +72,8 @@ def one_after_another(cues: Sequence[Cue], film: Film) -> Iterator[CaptionNote]:
         gap = following.begin - cue.end
         touching = replace(cue, end=following.begin)
         if gap < 0 and following.begin > cue.begin:
-            sentence = f"This cue and the next are both shown for {seconds(max(0, min(cue.end, following.end) - following.begin))}."
+            both = seconds(max(0, min(cue.end, following.end) - following.begin))
+            sentence = f"This cue and the next are both shown for {both}."
             repair = Mended("End it where the next begins", index, index, (touching,))
             yield CaptionNote("overlap", sentence, index, following.begin, repair=repair)
         elif gap < 0 and following.begin == cue.begin:
