@@ -22,6 +22,7 @@ SERVER = {
     "pkg-config": "pkg-config",
     "mariadb_config": "libmariadb-dev",
     "pdftotext": "poppler-utils",
+    "ffmpeg": "ffmpeg",
     "mariadb-dump": "mariadb-client",
 }
 """Commands that are needed, and the Debian packages that bring them. The core package brings no system service."""

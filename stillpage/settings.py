@@ -177,6 +177,11 @@ UPLOAD_LIMIT = int(os.environ.get("STILLPAGE_UPLOAD_LIMIT", str(64 * _MB)))
 """The largest picture that is taken, in bytes."""
 DOCUMENT_LIMIT = int(os.environ.get("STILLPAGE_DOCUMENT_LIMIT", str(2048 * _MB)))
 """The largest document that is taken, in bytes. Documents come in pieces, so memory does not matter here."""
+FILM_LIMIT = int(os.environ.get("STILLPAGE_FILM_LIMIT", str(2048 * _MB)))
+"""The largest film or sound that is taken, in bytes; what is made of one may be twice as large."""
+FILM_SECONDS = int(os.environ.get("STILLPAGE_FILM_SECONDS", str(2 * 3600)))
+FILM_MEMORY = int(os.environ.get("STILLPAGE_FILM_MEMORY", str(3072 * _MB)))
+"""The most seconds of computing, and bytes of memory, that may go into one file made of a film."""
 HEAVY = int(os.environ.get("STILLPAGE_HEAVY", str(5 * _MB)))
 """From how many bytes on a document is too heavy for readers to load without thinking."""
 UPLOAD_FOLDER = VAR / "uploads"

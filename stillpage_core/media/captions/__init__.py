@@ -5,13 +5,13 @@
 - `notes`: what one finding about captions is; `times` and `wording`: the rules, one function each
 - `checking`: all rules over a list of cues
 - `drafting`: cues out of a plain transcript, and a transcript out of cues
-- `loudness`: where somebody speaks, or anything else is loud
+
 """
 
+from ..loudness import loud_stretches
 from .checking import check_captions
 from .cues import CaptionError, Cue
 from .drafting import draft, transcript
-from .loudness import loud_stretches
 from .notes import CaptionNote, Mended
 from .reading import CaptionsRead, read_captions
 from .writing import write_srt, write_webvtt

@@ -1,0 +1,181 @@
+"""ffprobe and ffmpeg, run on files that strangers sent: by one demuxer, from one local file, within limits.
+
+Neither can be led anywhere: the demuxer is that of the format that the bytes say, only the protocol ``file`` is open,
+and no playlist is one of the formats. Each runs with less priority than the server, with its memory, its time and the
+size of what it writes limited.
+"""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import tempfile
+from collections.abc import Callable
+from contextlib import suppress
+from pathlib import Path
+from typing import Any
+
+from django.conf import settings
+
+from stillpage_core.media.films import DEMUXERS, Facts, FilmError, Making, facts_of, levels_of
+from stillpage_core.media.loudness import STEP
+from stillpage_core.media.pictures import Format
+
+PROBE_SECONDS = 30
+_MB = 1024 * 1024
+
+
+class Cancelled(Exception):
+    """Nobody wants the file any more."""
+
+
+def _limited(seconds: int) -> list[str]:
+    """What stands before a command: it ends with whoever began it, gives way to others, and has limits.
+
+    Programs of Debian's util-linux and coreutils, since a function run between fork and exec is not safe with threads.
+    """
+    memory, size = settings.FILM_MEMORY, settings.FILM_LIMIT * 2
+    limits = [f"--as={memory}", f"--cpu={seconds}:{seconds + 5}", f"--fsize={size}", "--core=0"]
+    return ["setpriv", "--pdeathsig", "KILL", "prlimit", *limits, "nice", "-n", "10"]
+
+
+def _input(path: Path, form: Format) -> list[str]:
+    return ["-protocol_whitelist", "file", "-f", DEMUXERS[form], "-i", f"file:{path}"]
+
+
+def probe(path: Path, form: Format) -> Facts:
+    """What a file holds.
+
+    Raises:
+        FilmError: when nothing of it can be played, with a sentence.
+    """
+    command = [
+        *_limited(PROBE_SECONDS),
+        "ffprobe",
+        "-v",
+        "error",
+        "-show_streams",
+        "-show_format",
+        "-of",
+        "json",
+        *_input(path, form),
+    ]
+    try:
+        done = subprocess.run(command, capture_output=True, timeout=PROBE_SECONDS, check=False)  # noqa: S603
+        said: Any = json.loads(done.stdout[: 4 * _MB] or b"{}")
+    except subprocess.TimeoutExpired as error:
+        raise FilmError(
+            f"It takes more than {PROBE_SECONDS} s to find out what is in this file. It may be damaged."
+        ) from error
+    except ValueError as error:
+        raise FilmError("This file cannot be read. It may be damaged; save it again and try once more.") from error
+    if done.returncode:
+        raise FilmError(f"This says it is {form.name}, but cannot be read. It may be damaged, or cut off.")
+    return facts_of(form, said)
+
+
+def convert(
+    path: Path, facts: Facts, each: Making, target: Path, progress: Callable[[float], bool] | None = None
+) -> None:
+    """Make one file of the plan. ``progress`` is told the share that is done (0 to 1) about twice a second, and says
+    whether to go on.
+
+    Raises:
+        FilmError: when the file cannot be read to its end, or takes more time or memory than the limits.
+        Cancelled: when ``progress`` said no.
+        OSError: when the disk has no room.
+    """
+    seconds = settings.FILM_SECONDS
+    command = [
+        *_limited(seconds),
+        "ffmpeg",
+        "-nostdin",
+        "-hide_banner",
+        "-v",
+        "error",
+        "-xerror",
+        "-progress",
+        "pipe:1",
+    ]
+    command += [*_input(path, facts.form), *each.arguments, "-y", f"file:{target}"]
+    with tempfile.TemporaryFile() as errors:
+        process = subprocess.Popen(  # noqa: S603
+            command, stdout=subprocess.PIPE, stderr=errors
+        )
+        try:
+            _watch(process, facts, progress)
+        except BaseException:
+            process.kill()
+            raise
+        finally:
+            process.wait()
+            if process.stdout:
+                process.stdout.close()
+            if process.returncode:
+                target.unlink(missing_ok=True)
+        if process.returncode:
+            errors.seek(0)
+            _explain(errors.read(64 * 1024).decode("utf-8", "replace"), process.returncode)
+
+
+def _watch(process: subprocess.Popen[bytes], facts: Facts, progress: Callable[[float], bool] | None) -> None:
+    for line in process.stdout or ():
+        name, _, value = line.decode("ascii", "replace").strip().partition("=")
+        if name != "out_time_us" or progress is None:
+            continue
+        done = 0.0
+        with suppress(ValueError):
+            done = int(value) / 1000 / facts.lasts
+        if not progress(min(1.0, max(0.0, done))):
+            raise Cancelled
+
+
+def _explain(said: str, status: int) -> None:
+    if "No space left" in said:
+        raise OSError(28, "The disk has no room for what is made of this film")
+    if "Cannot allocate memory" in said or "failed to map" in said or status in (-6, -11):
+        raise FilmError("Making this film ready took more memory than is allowed. Save it in a smaller size.")
+    if status in (255, -24, -9):  # It ends by itself, with 255, when its time is up.
+        raise FilmError("Making this film ready took longer than is allowed. Save it in a smaller size, or in parts.")
+    if status == -25 or "File too large" in said:
+        raise FilmError("What is made of this film is larger than is allowed. Save it in a smaller size, or in parts.")
+    raise FilmError(
+        "This file cannot be read to its end. It may be damaged, or cut off. Save it again and try once more."
+    )
+
+
+def still(path: Path, facts: Facts, moment: int) -> bytes:
+    """The picture of a film at a moment (milliseconds), upright, as PNG.
+
+    Raises:
+        FilmError: when there is none.
+    """
+    at = f"{moment / 1000:.3f}"
+    shape = f"scale={facts.width}:{facts.height},setsar=1"
+    command = [*_limited(60), "ffmpeg", "-nostdin", "-hide_banner", "-v", "error", "-ss", at, *_input(path, facts.form)]
+    command += ["-map", "0:V:0", "-frames:v", "1", "-vf", shape, "-c:v", "png", "-f", "image2pipe", "pipe:1"]
+    done = subprocess.run(  # noqa: S603
+        command, capture_output=True, timeout=120, check=False
+    )
+    if done.returncode or not done.stdout:
+        raise FilmError("There is no picture at this moment of the film.")
+    return done.stdout
+
+
+def levels(path: Path, facts: Facts) -> list[float]:
+    """How loud it is, each `STEP` milliseconds, in dB of full scale; nothing where nothing is heard."""
+    if not facts.channels:
+        return []
+    rate = 8000
+    measured = (
+        f"aresample={rate},aformat=channel_layouts=mono,asetnsamples={rate * STEP // 1000}:p=0,"
+        "astats=metadata=1:reset=1:measure_perchannel=none:measure_overall=RMS_level,"
+        "ametadata=print:key=lavfi.astats.Overall.RMS_level:file=pipe\\\\:1"
+    )
+    seconds = settings.FILM_SECONDS
+    command = [*_limited(seconds), "ffmpeg", "-nostdin", "-hide_banner", "-v", "error", *_input(path, facts.form)]
+    command += ["-map", "0:a:0", "-af", measured, "-f", "null", "-"]
+    done = subprocess.run(  # noqa: S603
+        command, capture_output=True, timeout=seconds, check=False
+    )
+    return levels_of(done.stdout.decode("ascii", "replace"))
