@@ -141,6 +141,7 @@ CONTENT_SECURITY_POLICY = {
         "style-src": [SELF, NONCE],
         "img-src": [SELF, "data:", "blob:"],
         "font-src": [SELF],
+        "media-src": [SELF],
         "connect-src": [SELF],
         "frame-src": [SELF],
         "form-action": [SELF],

@@ -6,6 +6,7 @@ export default defineConfig({
   plugins: [words()],
   test: {
     include: ["tests/components/*.test.{ts,tsx}"],
+    testTimeout: 60_000,
     environment: "happy-dom",
     environmentOptions: { happyDOM: { url: "http://localhost/" } },
     setupFiles: ["tests/components/setup.ts"],

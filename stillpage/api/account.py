@@ -53,6 +53,7 @@ def _session(request: SignedIn) -> dict[str, Any]:
         "csrf_token": get_token(request),
         "upload_limit": settings.UPLOAD_LIMIT,
         "document_limit": settings.DOCUMENT_LIMIT,
+        "film_limit": settings.FILM_LIMIT,
         "upload_piece": settings.UPLOAD_PIECE,
         "commons": commons.offered(),
         "may_arrange": may(person, Right.ARRANGE_LIBRARY),

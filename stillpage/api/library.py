@@ -48,6 +48,7 @@ Show = Literal[
     "all",
     "pictures",
     "documents",
+    "films and sounds",
     "without alt text",
     "used nowhere",
     "too heavy",
@@ -99,6 +100,8 @@ def _narrowed(request: SignedIn, show: Show) -> Q:
             return Q(kind=Item.Kind.PICTURE)
         case "documents":
             return Q(kind=Item.Kind.DOCUMENT)
+        case "films and sounds":
+            return Q(kind__in=(Item.Kind.FILM, Item.Kind.SOUND))
         case "without alt text":
             return Q(wordless=True)
         case "used nowhere":
@@ -186,7 +189,7 @@ def shelf(request: SignedIn, q: str = params.Query("", max_length=200), site: in
         pages = list(related.order_by(by_fit, "working_copy__title")[:FOUND])
     return {
         "pictures": _offered(items.filter(kind=Item.Kind.PICTURE), q),
-        "documents": _offered(items.filter(kind=Item.Kind.DOCUMENT), q),
+        "documents": _offered(items.exclude(kind=Item.Kind.PICTURE), q),
         "pages": [shapes.page_ref(page, sight) for page in pages],
     }
 

@@ -46,6 +46,7 @@ class Session(Schema):
     csrf_token: str
     upload_limit: int = Field(description="The largest picture taken, in bytes.")
     document_limit: int = Field(description="The largest document taken, in bytes.")
+    film_limit: int = Field(description="The largest film or sound taken, in bytes.")
     upload_piece: int = Field(description="The largest piece in which a file is sent, in bytes.")
     commons: bool = Field(description="Whether there is a commons of free pictures to look in.")
     may_arrange: bool = Field(description="Move, replace and delete items of the library.")
@@ -192,7 +193,7 @@ class ItemBrief(Schema):
     """An item as lists show it. ``width`` and ``height`` are the original's."""
 
     id: int
-    kind: Literal["picture", "document"]
+    kind: Literal["picture", "document", "film", "sound"]
     nature: Literal["", "photograph", "drawing", "moving", "lines"]
     title: str
     alt: str
@@ -203,6 +204,8 @@ class ItemBrief(Schema):
     width: int
     height: int
     length: int = Field(description="Of a document, in pages; 0 where it is not known.")
+    lasts: int = Field(description="Of a film or sound, in milliseconds.")
+    progress: int = Field(description="Of a film that is being made ready, in percent.")
     size: int = Field(description="In bytes.")
     format: str
     thumbnail: str

@@ -10,6 +10,7 @@ from django.contrib.auth.models import AnonymousUser
 from stillpage.computing import computing
 from stillpage.library.derived import PICTURES
 from stillpage.library.files import address_of, files_of
+from stillpage.library.films import FORMATS as FILMS
 from stillpage.library.models import Act, Item
 from stillpage.pages.models import LIGHT, Page
 from stillpage.pages.seeing import Sight
@@ -152,11 +153,25 @@ def item_out(item: Item, *, is_new: bool = True) -> dict[str, Any]:
 
 
 def _format(mime: str) -> str:
-    known = PICTURES.get(mime) or FORMATS.get(mime)
+    known = PICTURES.get(mime) or FORMATS.get(mime) or FILMS.get(mime)
     return known.name if known else "File"
 
 
-BRIEF = ("kind", "nature", "title", "alt", "decorative", "restricted", "problem", "size", "width", "height", "length")
+BRIEF = (
+    "kind",
+    "nature",
+    "title",
+    "alt",
+    "decorative",
+    "restricted",
+    "problem",
+    "size",
+    "width",
+    "height",
+    "length",
+    "lasts",
+    "progress",
+)
 
 
 def brief_out(row: dict[str, Any]) -> dict[str, Any]:

@@ -12,6 +12,7 @@ from django.http.response import HttpResponseBase
 from django.utils.http import content_disposition_header
 
 from stillpage_core.media.documents import FORMATS, PDF
+from stillpage_core.media.films import DEMUXERS
 from stillpage_core.media.pictures import SVG
 from stillpage_core.resolving import ImageFile, ItemTarget, PictureTarget, Reach
 
@@ -60,8 +61,8 @@ def refused(file: File, asker: Asker) -> Refused | None:
         return _SIGNED_IN
     if asker.works:
         return None
-    if file.original and item.kind == Item.Kind.PICTURE:
-        return Refused(403, "The original of a picture is not given out.")
+    if file.original and item.kind != Item.Kind.DOCUMENT:
+        return Refused(403, f"The original of a {item.kind} is not given out.")
     if item.binned_at is not None and not _still_shown(item):
         return _GONE
     # What was made of a picture's earlier files is removed a day after; until then, open pages show it.
@@ -83,7 +84,7 @@ def _reads(asker: Asker, kept_to: frozenset[int] | None) -> bool:
 def _still_shown(item: Item) -> bool:
     """Whether a picture in the bin is still on a live page: readers see it there until that is published without it.
     A document in the bin is gone for readers at once."""
-    return item.kind == Item.Kind.PICTURE and item.uses.filter(live=True).exists()
+    return item.kind != Item.Kind.DOCUMENT and item.uses.filter(live=True).exists()
 
 
 def media(request: HttpRequest, name: str, asker: Asker) -> HttpResponseBase:
@@ -193,8 +194,13 @@ def item_target(item: Item, elsewhere: frozenset[int] = frozenset()) -> ItemTarg
     if item.kind == Item.Kind.PICTURE:
         shown = [each for each in every if not each.original and not each.cut and each.mime not in _NEWER]
         file = shown[-1] if shown else file
-    kind = FORMATS[file.mime].name if file.mime in FORMATS else "Picture"
+    elif item.kind != Item.Kind.DOCUMENT:
+        file = next((each for each in every[::-1] if each.mime in _PLAYED and each.cut in ("film", "sound")), file)
+    known = FORMATS.get(file.mime) or DEMUXED.get(file.mime)
+    kind = known.name if known else item.get_kind_display()
     return ItemTarget(item.pk, item.title, address_of(file), kind, file.size, reach_of(item, elsewhere))
 
 
+DEMUXED = {form.mime: form for form in DEMUXERS}
+_PLAYED = ("video/mp4", "audio/mp4")
 _NEWER = ("image/avif", "image/webp")

@@ -69,6 +69,10 @@ def describe_file(item: Item, original: File) -> None:
 
 def choose_thumbnail(item: Item) -> None:
     """Have an item show, in lists, the smallest file that fills a place there, of its own cut where it has one."""
+    if item.kind in (Item.Kind.FILM, Item.Kind.SOUND):
+        first = item.files.filter(version=item.version, cut__startswith="still-").order_by("width", "cut").first()
+        item.thumbnail = first.name if first else ""
+        Item.objects.filter(pk=item.pk).update(thumbnail=item.thumbnail)
     if item.kind != Item.Kind.PICTURE:
         return
     nothing = dict.fromkeys(EDITS)

@@ -56,6 +56,8 @@ class Item(models.Model):
     class Kind(models.TextChoices):
         PICTURE = "picture", "Picture"
         DOCUMENT = "document", "Document"
+        FILM = "film", "Film"
+        SOUND = "sound", "Sound"
 
     class Nature(models.TextChoices):
         PHOTOGRAPH = "photograph", "Photograph"
@@ -91,11 +93,13 @@ class Item(models.Model):
     width = models.PositiveIntegerField(default=0)
     height = models.PositiveIntegerField(default=0)
     length = models.PositiveIntegerField(default=0, help_text="Of a document, in pages; 0 where it is not known.")
+    lasts = models.PositiveIntegerField(default=0, help_text="Of a film or sound, in milliseconds.")
     mime = models.CharField(max_length=100, blank=True, help_text="Of the original.")
     thumbnail = models.CharField(max_length=200, blank=True, help_text="The name of the file that shows it in lists.")
     used_on = models.PositiveIntegerField(default=0)
     wanted = models.PositiveIntegerField(default=1)
     made = models.PositiveIntegerField(default=0)
+    progress = models.PositiveSmallIntegerField(default=0, help_text="Of a film that is being made ready, in percent.")
     problem = models.CharField(max_length=300, blank=True, help_text="Why its files could not be made.")
     tries = models.PositiveSmallIntegerField(default=0, help_text="How often the work on it was begun and not ended.")
     added_at = models.DateTimeField()

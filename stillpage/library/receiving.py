@@ -24,10 +24,12 @@ from stillpage_core.errors import CoreError
 from stillpage_core.media.documents import sniff_document
 from stillpage_core.media.drawings import read_drawing
 from stillpage_core.media.editing import Cut
+from stillpage_core.media.films import Facts, sniff_film
 from stillpage_core.media.pictures import SVG, FileError, Format, sniff
 from stillpage_core.media.plan import plan
 
 from . import folders
+from .films import looked_at
 from .keeping import at_once, choose_thumbnail, describe_file, made_file, store
 from .making import Opened, made, opened
 from .models import File, Folder, Item
@@ -105,25 +107,40 @@ class _Sniffed:
     document: bool
     digest: str
     size: int
+    film: Facts | None = None
+
+    @property
+    def kind(self) -> str:
+        """The kind of item that it becomes."""
+        if self.film is not None:
+            return Item.Kind.FILM if self.film.is_film else Item.Kind.SOUND
+        return Item.Kind.DOCUMENT if self.document else Item.Kind.PICTURE
 
 
 def _sniffed(file: BinaryIO) -> _Sniffed:
     size = file.seek(0, 2)
     if size == 0:
         raise FileError("This file is empty: it has no bytes at all. Save it again and try once more.")
+    film: Facts | None = None
+    moving = None
+    limit = settings.UPLOAD_LIMIT
     if document := sniff_document(file):
-        form = document
+        form, limit = document, settings.DOCUMENT_LIMIT
     else:
         file.seek(0)
-        form = sniff(file.read(65536))
-    limit = settings.DOCUMENT_LIMIT if document else settings.UPLOAD_LIMIT
+        start = file.read(65536)
+        moving = sniff_film(start)
+        form, limit = (moving, settings.FILM_LIMIT) if moving else (sniff(start), limit)
     if size > limit:
         raise TooLarge(limit)
+    if moving:
+        film = looked_at(file, moving)
+        form = film.form
     digest = hashlib.sha256()
     file.seek(0)
     while piece := file.read(PIECE):
         digest.update(piece)
-    return _Sniffed(form, document is not None, digest.hexdigest(), size)
+    return _Sniffed(form, document is not None, digest.hexdigest(), size, film)
 
 
 def receive(
@@ -151,9 +168,9 @@ def receive(
         return known, False
     with _files(file, found, named) as (records, picture):
         item = Item(
-            kind=Item.Kind.DOCUMENT if found.document else Item.Kind.PICTURE,
+            kind=found.kind,
             title=title_from_name(named),
-            alt="" if found.document else alt[:1000],
+            alt=alt[:1000] if found.kind == Item.Kind.PICTURE else "",
             credit=picture.credit if picture else "",
             folder=folder,
             added_at=timezone.now(),
@@ -193,9 +210,8 @@ def replace(item: Item, upload: StoredFile[bytes] | BinaryIO, name: str = "", pe
     """
     file: Any = upload
     found = _sniffed(file)
-    if found.document != (item.kind == Item.Kind.DOCUMENT):
-        here, there = ("picture", "document") if found.document else ("document", "picture")
-        raise Replacing(f"This is a {there}, and “{item.title}” is a {here}. Add it as an item of its own.")
+    if found.kind != item.kind:
+        raise Replacing(f"This is a {found.kind}, and “{item.title}” is a {item.kind}. Add it as an item of its own.")
     if known := File.objects.filter(sha256=found.digest, original=True).select_related("item").first():
         if known.item_id != item.pk:
             if person and known.item.folder_id in closed_folders(person, folders.Tree()):
@@ -245,7 +261,9 @@ def _files(file: BinaryIO, found: _Sniffed, name: str, version: int = 1) -> Iter
         original=True,
         version=version,
     )
-    if found.document:
+    if found.film is not None:
+        original.width, original.height = found.film.width, found.film.height
+    if found.kind != Item.Kind.PICTURE:
         yield [(original, file)], None
         return
     if found.form is SVG:
@@ -269,7 +287,9 @@ def _keep(item: Item, records: Records, found: _Sniffed, picture: Opened | None)
     """Save an item with its files; all or nothing."""
     original = records[0][0]
     describe_file(item, original)
-    if not found.document:
+    if found.film is not None:
+        item.lasts = found.film.lasts
+    if found.kind == Item.Kind.PICTURE:
         item.nature = (
             Item.Nature.LINES
             if picture is None
@@ -296,7 +316,7 @@ def _keep(item: Item, records: Records, found: _Sniffed, picture: Opened | None)
         for name in set(saved) - theirs:
             default_storage.delete(name)
         raise
-    if found.document or picture is not None:
+    if found.kind != Item.Kind.PICTURE or picture is not None:
         ask(item.pk, item.kind)
     else:
         Item.objects.filter(pk=item.pk).update(made=item.wanted)

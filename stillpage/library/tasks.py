@@ -18,6 +18,7 @@ from django.utils import timezone
 from django_tasks import task
 from django_tasks_db.models import DBTaskResult
 
+from . import films
 from .derived import bring_up_to_date, read_document
 from .models import File, Item, Upload
 from .uploads import forget
@@ -74,6 +75,16 @@ def read_words(number: int) -> int:
     return _tried(number, read_document)
 
 
+def make_a_film() -> bool:
+    """Make the next film or sound ready that waits; whether there was one. One at a time, of all workers."""
+    with _alone("stillpage films") as mine:
+        number = films.waiting().values_list("pk", flat=True).first() if mine else None
+        if number is None:
+            return False
+        _tried(number, films.make_film)
+    return True
+
+
 def take_up_again() -> int:
     """Ask anew for whatever was wanted and is not made, as after a worker has been killed; returns how many.
 
@@ -82,7 +93,8 @@ def take_up_again() -> int:
     """
     if DBTaskResult.objects.filter(status="READY", task_path__startswith=f"{__name__}.").exists():
         return 0
-    waiting = Item.objects.filter(made__lt=F("wanted"), problem="").values_list("pk", "kind")[:AT_ONCE]
+    kinds = (Item.Kind.PICTURE, Item.Kind.DOCUMENT)
+    waiting = Item.objects.filter(made__lt=F("wanted"), problem="", kind__in=kinds).values_list("pk", "kind")[:AT_ONCE]
     for number, kind in waiting:
         (make_files if kind == Item.Kind.PICTURE else read_words).enqueue(number)
     return len(waiting)

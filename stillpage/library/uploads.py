@@ -38,7 +38,7 @@ def begin(
         TooLarge: when no file of that size is taken, whatever it is.
         FileError: when it is empty.
     """
-    limit = max(settings.UPLOAD_LIMIT, settings.DOCUMENT_LIMIT)
+    limit = max(settings.UPLOAD_LIMIT, settings.DOCUMENT_LIMIT, settings.FILM_LIMIT)
     if size > limit:
         raise TooLarge(limit)
     if size == 0:

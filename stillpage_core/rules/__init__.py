@@ -10,7 +10,7 @@ from typing import Any
 from ..formats import FORMATS
 from ..kinds.aside import LABELS as ASIDE_LABELS
 from ..kinds.picture import STANDING
-from ..media import documents, pictures, shown
+from ..media import documents, films, pictures, shown
 from ..media.editing import STEEPEST, UNIT
 from ..references import LONGEST
 from ..writing import anchors
@@ -37,6 +37,7 @@ def shared() -> dict[str, Any]:
         "files": {
             "pictures": [form.mime for form in pictures.FORMATS],
             "documents": [f".{form.ending}" for form in documents.FORMATS.values()],
+            "films": [f".{form.ending}" for form in films.DEMUXERS],
             "texts": [f".{ending}" for form in FORMATS.values() for ending in (form.ending, *form.also)],
         },
     }

@@ -98,7 +98,9 @@ class InPieces(ApiTest):
         upload = self.begin(b"x" * 10)
         self.assertIn("more of this file", self.put(upload, 0, b"x" * 11, status=409)["detail"])
 
-    @override_settings(DOCUMENT_LIMIT=2 * 1024 * 1024, UPLOAD_LIMIT=1024 * 1024, UPLOAD_PIECE=4 * 1024 * 1024)
+    @override_settings(
+        FILM_LIMIT=2 << 20, DOCUMENT_LIMIT=2 * 1024 * 1024, UPLOAD_LIMIT=1024 * 1024, UPLOAD_PIECE=4 * 1024 * 1024
+    )
     def test_sizes_are_refused_before_and_after(self):
         self.assertIn("larger than 2 MB", self.begin(b"x" * 3_000_000, status=413)["detail"])
         self.assertIn("no bytes", self.begin(b"", status=415)["detail"])

@@ -48,7 +48,11 @@ export function App() {
   if (!session.data.person) return <SignIn />
   // A reader who came from a public site to sign in is led back there by the server.
   if (location.pathname.startsWith("/reader/")) return <LeadBack />
-  const limits = { picture: session.data.upload_limit, document: session.data.document_limit }
+  const limits = {
+    picture: session.data.upload_limit,
+    document: session.data.document_limit,
+    film: session.data.film_limit,
+  }
   return (
     <Boundary place={pathname}>
       <Heard />

@@ -1441,7 +1441,7 @@ export interface components {
              * @default all
              * @enum {string}
              */
-            show: "all" | "pictures" | "documents" | "without alt text" | "used nowhere" | "too heavy" | "for signed-in readers" | "mine" | "recent" | "bin";
+            show: "all" | "pictures" | "documents" | "films and sounds" | "without alt text" | "used nowhere" | "too heavy" | "for signed-in readers" | "mine" | "recent" | "bin";
             /** Site */
             site?: number | null;
             /**
@@ -1948,7 +1948,12 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "picture" | "document";
+            kind: "picture" | "document" | "film" | "sound";
+            /**
+             * Lasts
+             * @description Of a film or sound, in milliseconds.
+             */
+            lasts: number;
             /**
              * Length
              * @description Of a document, in pages; 0 where it is not known.
@@ -1961,6 +1966,11 @@ export interface components {
             nature: "" | "photograph" | "drawing" | "moving" | "lines";
             /** Problem */
             problem: string;
+            /**
+             * Progress
+             * @description Of a film that is being made ready, in percent.
+             */
+            progress: number;
             /**
              * Ready
              * @description Whether all its files are made.
@@ -2062,9 +2072,14 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "picture" | "document";
+            kind: "picture" | "document" | "film" | "sound";
             /** Language */
             language: string;
+            /**
+             * Lasts
+             * @description Of a film or sound, in milliseconds.
+             */
+            lasts: number;
             /**
              * Leads On
              * @description Whether old addresses lead to the present file, or are gone.
@@ -2084,6 +2099,11 @@ export interface components {
             nature: "" | "photograph" | "drawing" | "moving" | "lines";
             /** Problem */
             problem: string;
+            /**
+             * Progress
+             * @description Of a film that is being made ready, in percent.
+             */
+            progress: number;
             /**
              * Ready
              * @description Whether all its files are made.
@@ -2799,6 +2819,11 @@ export interface components {
              * @description The largest document taken, in bytes.
              */
             document_limit: number;
+            /**
+             * Film Limit
+             * @description The largest film or sound taken, in bytes.
+             */
+            film_limit: number;
             /**
              * May Arrange
              * @description Move, replace and delete items of the library.
@@ -5517,7 +5542,7 @@ export interface operations {
         parameters: {
             query?: {
                 q?: string;
-                show?: "all" | "pictures" | "documents" | "without alt text" | "used nowhere" | "too heavy" | "for signed-in readers" | "mine" | "recent" | "bin";
+                show?: "all" | "pictures" | "documents" | "films and sounds" | "without alt text" | "used nowhere" | "too heavy" | "for signed-in readers" | "mine" | "recent" | "bin";
                 order?: "newest" | "title" | "largest";
                 folder?: number | null;
                 site?: number | null;
@@ -5719,7 +5744,7 @@ export interface operations {
         parameters: {
             query?: {
                 q?: string;
-                show?: "all" | "pictures" | "documents" | "without alt text" | "used nowhere" | "too heavy" | "for signed-in readers" | "mine" | "recent" | "bin";
+                show?: "all" | "pictures" | "documents" | "films and sounds" | "without alt text" | "used nowhere" | "too heavy" | "for signed-in readers" | "mine" | "recent" | "bin";
                 order?: "newest" | "title" | "largest";
                 folder?: number | null;
                 site?: number | null;
@@ -5932,7 +5957,7 @@ export interface operations {
         parameters: {
             query?: {
                 q?: string;
-                show?: "all" | "pictures" | "documents" | "without alt text" | "used nowhere" | "too heavy" | "for signed-in readers" | "mine" | "recent" | "bin";
+                show?: "all" | "pictures" | "documents" | "films and sounds" | "without alt text" | "used nowhere" | "too heavy" | "for signed-in readers" | "mine" | "recent" | "bin";
                 order?: "newest" | "title" | "largest";
                 folder?: number | null;
                 site?: number | null;

@@ -13,8 +13,9 @@ export const PICTURES = rules.pictures
 
 /** What the chooser of files offers. */
 export const FILES = {
-  library: [...rules.files.pictures, ...rules.files.documents].join(),
+  library: [...rules.files.pictures, ...rules.files.documents, ...rules.files.films].join(),
   texts: rules.files.texts.join(),
+  films: rules.files.films,
 }
 
 interface Limits {

@@ -9,6 +9,7 @@ import {
   upload,
   type Way,
 } from "../api/client"
+import { FILES } from "../document/rules"
 import type { Upload } from "./UploadList"
 
 let count = 0
@@ -18,9 +19,9 @@ const ABREAST = 3
 export interface Limits {
   picture: number
   document: number
+  film: number
 }
 
-const FILM = /\.(mp4|m4v|mov|webm|ogv|ogg|oga|opus|mkv|avi|mp3|m4a|aac|wav|flac)$/i
 const DOCUMENT = /\.(pdf|docx|odt|xlsx|ods)$/i
 
 /** Files on their way into the library: a list to be shown, and the sending itself. */
@@ -75,15 +76,8 @@ export function useSending(limits: Limits) {
     }
   }
   const send = (file: File, to: Destination = {}): Promise<ItemOut | null> => {
-    if (FILM.test(file.name) || /^(video|audio)\//.test(file.type))
-      return run(file.name, () =>
-        Promise.reject(
-          new Error(
-            t`Films and sound cannot be put on a page yet. What is possible today is a link to the page where it can be played: select some words and press “link”.`,
-          ),
-        ),
-      )
-    const limit = DOCUMENT.test(file.name) ? limits.document : limits.picture
+    const moving = /^(video|audio)\//.test(file.type) || FILES.films.some((each) => file.name.endsWith(each))
+    const limit = moving ? limits.film : DOCUMENT.test(file.name) ? limits.document : limits.picture
     return run(file.name, (way) => {
       const megabytes = Math.round(limit / 1024 / 1024)
       if (file.size > limit)

@@ -19,7 +19,7 @@ from django_tasks_db.models import DBTaskResult
 
 from stillpage import room
 from stillpage.library import sweeping, workers
-from stillpage.library.tasks import PERIOD, clear_away, take_up_again
+from stillpage.library.tasks import PERIOD, clear_away, make_a_film, take_up_again
 from stillpage.operations.backup import BackupError, nightly
 from stillpage.outages import is_outage
 from stillpage.outside.testing import QUEUE, forget_unused, is_due, test_due
@@ -73,6 +73,7 @@ class Command(BaseCommand):
             self._look_after(self._look_once)
         threading.Thread(target=self._look_after, args=(self._look_once,), daemon=True).start()
         threading.Thread(target=self._sweep, daemon=True).start()
+        threading.Thread(target=self._make_films, daemon=True).start()
         self._serve(interval=0.3)
 
     def _sweep(self) -> None:
@@ -87,6 +88,18 @@ class Command(BaseCommand):
                     _log.warning("In the library: %s", sentence)
             except (OperationalError, InterfaceError, OSError):
                 _log.exception("The library could not be looked through")
+            close_old_connections()
+
+    def _make_films(self) -> None:
+        """Make films ready, one after another, beside whatever is in the queue: ffmpeg is a process of its own."""
+        wait = threading.Event()
+        while not wait.wait(1.0):
+            try:
+                while make_a_film():
+                    pass
+            except (OperationalError, InterfaceError, OSError):
+                _log.exception("A film could not be made ready")
+                wait.wait(PERIOD)
             close_old_connections()
 
     def _look_after(self, look: Callable[[], None]) -> None:

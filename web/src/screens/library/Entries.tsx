@@ -4,7 +4,7 @@ import { Trans } from "@lingui/react/macro"
 import { useVirtualizer } from "@tanstack/react-virtual"
 import { type DragEvent, type KeyboardEvent, type MouseEvent, useEffect, useRef, useState } from "react"
 import type { LibraryEntry } from "../../api/client"
-import { day, kilobytes } from "../../look/words"
+import { clock, day, kilobytes } from "../../look/words"
 import type { Items } from "./useItems"
 import { PART } from "./useItems"
 
@@ -37,6 +37,10 @@ interface Props {
 }
 
 const used = (count: number) => plural(count, { 0: "used nowhere", one: "on # page", other: "on # pages" })
+
+/** What it is, how long, and how large. */
+const isOf = ({ format, lasts, size }: LibraryEntry["item"]) =>
+  [format, lasts > 0 && clock(lasts), kilobytes(size)].filter(Boolean).join(", ")
 
 /** What is said of an item in the list that somebody should look at. */
 function wants({ item }: LibraryEntry): string {
@@ -248,7 +252,7 @@ function Picture({ entry, current, chosen, option }: EntryProps) {
         {item.title}
       </Text>
       <Text fontSize="xs" color={wants(entry) ? "wrong" : "quiet"} truncate>
-        {wants(entry) || `${item.format}, ${kilobytes(item.size)}`}
+        {wants(entry) || isOf(item)}
         {item.restricted && t`, signed-in readers`}
       </Text>
     </chakra.div>
@@ -287,7 +291,7 @@ function Line({ entry, current, chosen, option }: EntryProps) {
           </chakra.span>
         )}
       </chakra.span>
-      {[`${item.format}, ${kilobytes(item.size)}`, day(added_at), used(uses)].map((words) => (
+      {[isOf(item), day(added_at), used(uses)].map((words) => (
         <chakra.span key={words} color="quiet" display={{ base: "none", md: "inline" }} truncate>
           {words}
         </chakra.span>

@@ -19,6 +19,7 @@ const SHOWS: [Show, string][] = [
   ["all", t`Everything`],
   ["pictures", t`Pictures`],
   ["documents", t`Documents`],
+  ["films and sounds", t`Films and sounds`],
   ["without alt text", t`Without alt text`],
   ["used nowhere", t`Used nowhere`],
   ["too heavy", t`Too heavy`],

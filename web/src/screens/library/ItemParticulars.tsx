@@ -2,14 +2,14 @@ import { Button, chakra, Field, Heading, Input, Stack, Text, Textarea } from "@c
 import { plural, t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { type ReactNode, useEffect, useState } from "react"
-import { ask, client, type FolderOut, type ItemChange, type ItemEntry } from "../../api/client"
+import { ask, client, type FolderOut, type ItemChange, type ItemEntry, type ItemOut } from "../../api/client"
 import { type Edits, isDrawn, NO_EDITS } from "../../document/pictures"
 import { Choice } from "../../look/Choice"
 import { Cutting } from "../../look/Cutting"
 import { Folded } from "../../look/Folded"
 import { Uses } from "../../look/Uses"
 import type { Limits } from "../../look/useSending"
-import { day, kilobytes } from "../../look/words"
+import { clock, day, kilobytes } from "../../look/words"
 import { Removing } from "./Chosen"
 import { folderChoices } from "./Folders"
 import { Replacing } from "./Replacing"
@@ -52,17 +52,22 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
       <Heading as="h2" size="md" fontWeight="600" fontFamily="body" wordBreak="break-word">
         {item.title}
       </Heading>
-      {item.thumbnail && (
-        <chakra.img src={item.thumbnail} alt="" maxH="10rem" objectFit="contain" objectPosition="left" />
+      {plays(item) ? (
+        <Player item={item} />
+      ) : (
+        item.thumbnail && (
+          <chakra.img src={item.thumbnail} alt="" maxH="10rem" objectFit="contain" objectPosition="left" />
+        )
       )}
       <Text fontSize="sm" color="quiet">
         <Trans>
-          {item.format}, {picture && t`${item.width} × ${item.height} pixels, `}
+          {item.format}, {item.width > 0 && t`${item.width} × ${item.height} pixels, `}
+          {item.lasts > 0 && t`${clock(item.lasts)} long, `}
           {item.length > 0 && plural(item.length, { one: "# page, ", other: "# pages, " })}
           {kilobytes(item.size)}, added by {added_by} on {day(added_at)}
           {!item.ready && (
             <chakra.span display="block" role="status">
-              {picture ? t`Its files for readers are still being made.` : t`Its words are still being read.`}
+              {makingOf(item)}
             </chakra.span>
           )}
           {item.problem && (
@@ -126,7 +131,7 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
           <Trans>For signed-in readers only</Trans>
         </Tick>
       )}
-      {mayKeep && !picture && (
+      {mayKeep && item.kind === "document" && (
         <Tick checked={item.leads_on} onChange={(leads_on) => void say({ leads_on })}>
           <Trans>Addresses of earlier files lead to the present one; otherwise they are gone</Trans>
         </Tick>
@@ -172,6 +177,36 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
         <Removing numbers={[item.id]} acts={acts} bin={item.binned} mayKeep={mayKeep} onDone={() => {}} />
       )}
     </Stack>
+  )
+}
+
+/** What is being done in the background. */
+function makingOf({ kind, progress }: ItemOut): string {
+  if (kind === "picture") return t`Its files for readers are still being made.`
+  if (kind === "document") return t`Its words are still being read.`
+  return progress
+    ? t`It is being made ready for every browser: ${progress}% done.`
+    : t`It waits to be made ready for every browser.`
+}
+
+const PLAYED = ["film", "sound"]
+const playedFiles = (item: ItemOut) => item.files.filter(({ cut }) => PLAYED.includes(cut))
+const plays = (item: ItemOut) => playedFiles(item).length > 0
+
+/** A film or a sound, as readers can play it. */
+function Player({ item }: { item: ItemOut }) {
+  const files = playedFiles(item).sort((one, two) => one.size - two.size)
+  const sources = files.map(({ address, mime }) => <source key={address} src={address} type={mime} />)
+  const said = { controls: true, preload: "none", "aria-label": item.title } as const
+  const cover = item.files.findLast(({ cut }) => cut.startsWith("still-"))
+  return item.kind === "film" ? (
+    <chakra.video {...said} key={item.id} poster={cover?.address} maxH="14rem" w="full" bg="ink">
+      {sources}
+    </chakra.video>
+  ) : (
+    <chakra.audio {...said} key={item.id} w="full">
+      {sources}
+    </chakra.audio>
   )
 }
 

@@ -40,7 +40,7 @@ export function Library({ session }: { session: Session }) {
   const acts = useActs()
   const folders = useFolders()
   const items = useItems(asked, parts)
-  const limits = { picture: session.upload_limit, document: session.document_limit }
+  const limits = { picture: session.upload_limit, document: session.document_limit, film: session.film_limit }
   const { list, dismiss, sendAll, fetchFrom, take } = useSending(limits)
 
   const narrow = (part: Partial<Asked>) => {

@@ -1,8 +1,17 @@
 import { chakra, HStack, Text } from "@chakra-ui/react"
 import { t } from "@lingui/core/macro"
 import { type ReactNode, useEffect, useRef } from "react"
+import type { ItemOut } from "../../api/client"
 import { Gauge, STATE_WORDS } from "../../look/Gauge"
 import type { Offer } from "./offers"
+
+/** What an item is that becomes a link. */
+const ITEMS: Record<ItemOut["kind"], string> = {
+  picture: t`a picture`,
+  document: t`a document`,
+  film: t`a film`,
+  sound: t`a sound`,
+}
 
 interface Props {
   offers: Offer[]
@@ -127,7 +136,9 @@ function OfferLine({ offer }: { offer: Offer }) {
       return (
         <Two
           above={offer.item.title}
-          below={t`${offer.name.slice(offer.item.title.length + 2, -1)}, a document`}
+          below={[offer.name.slice(offer.item.title.length + 2, -1), ITEMS[offer.item.kind]]
+            .filter(Boolean)
+            .join(", ")}
         />
       )
     case "block":
