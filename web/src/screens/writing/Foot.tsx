@@ -172,12 +172,14 @@ export function Foot(props: Props) {
             <Measured checking={checking} frame={page.frame_weight} />
           </HStack>
           <Button size="xs" variant="ghost" onClick={onNotes}>
-            {toMend === 0 ? t`Nothing to mend` : t`${toMend} to mend`}
-            {toLookAt > 0 && (
-              <chakra.span display={rest}>
-                <Trans>, {toLookAt} to look at</Trans>
-              </chakra.span>
-            )}
+            <span>
+              {toMend === 0 ? t`Nothing to mend` : t`${toMend} to mend`}
+              {toLookAt > 0 && (
+                <chakra.span display={{ base: unfolded ? "inline" : "none", lg: "inline" }}>
+                  <Trans>, {toLookAt} to look at</Trans>
+                </chakra.span>
+              )}
+            </span>
           </Button>
           {live && (
             <Button asChild size="xs" variant="ghost" display={rest}>
