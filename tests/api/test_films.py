@@ -15,6 +15,7 @@ from django.test import override_settings
 from stillpage.library import films, tasks
 from stillpage.library.models import File, Item
 from stillpage.library.receiving import receive, replace
+from stillpage.library.sweeping import sweep
 from stillpage_core.errors import CoreError
 
 from .base import ApiTest, of_blocks, photograph
@@ -162,3 +163,13 @@ class Films(ApiTest):
             tasks.make_a_film()
         self.assertEqual(self.call("GET", f"/items/{item['id']}")["problem"], "It took longer than is allowed.")
         self.assertFalse(tasks.make_a_film())
+
+    def test_what_is_gone_from_the_disk_is_made_again(self):
+        item, _ = receive(BytesIO(film_bytes()), self.author, name="a.mov")
+        tasks.make_a_film()
+        for cut in ("film", "still-50"):
+            default_storage.delete(item.files.filter(cut=cut).first().name)
+        with self.committed():
+            sweep(mend=True)
+        self.assertTrue(tasks.make_a_film())
+        self.assertEqual(sweep(mend=False).lost, [])

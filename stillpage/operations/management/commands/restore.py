@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from django.core.management.base import BaseCommand, CommandError
+from django.db.models import F
 
 from stillpage.library import tasks
 from stillpage.library.models import Item
@@ -40,7 +41,11 @@ class Command(BaseCommand):
         pictures = Item.objects.filter(kind=Item.Kind.PICTURE).order_by("-used_on", "pk").values_list("pk", flat=True)
         for number in pictures:
             tasks.make_files.enqueue(number)
+        # The worker looks for these by itself.
+        moving = Item.objects.filter(kind__in=(Item.Kind.FILM, Item.Kind.SOUND))
+        films = moving.update(wanted=F("wanted") + 1, tries=0)
         self.stdout.write(
             f"The backup of {about['made_at']} is back, in {time.monotonic() - begun:.0f} s. Everybody signs in anew; "
-            f"the smaller files of {len(pictures)} pictures are made again in the background, the most used first."
+            f"the smaller files of {len(pictures)} pictures are made again in the background, the most used first"
+            f"{f', and those of {films} films and sounds' if films else ''}."
         )
