@@ -16,7 +16,7 @@ from ninja.params import functions as params
 
 from stillpage.library import acts, folders
 from stillpage.library import search as finding
-from stillpage.library.derived import PICTURES, preview
+from stillpage.library.derived import preview
 from stillpage.library.files import address_of
 from stillpage.library.models import Act, Folder, Item
 from stillpage.library.receiving import show_version
@@ -34,7 +34,6 @@ from stillpage.rights import (
     require_of_items,
 )
 from stillpage.written.saving import clean_title
-from stillpage_core.media.documents import FORMATS
 from stillpage_core.media.editing import Cut
 
 from . import schemas, shapes
@@ -367,7 +366,7 @@ def file_versions(request: SignedIn, item_id: int) -> Any:
             "size": file.size,
             "width": file.width,
             "height": file.height,
-            "format": (PICTURES.get(file.mime) or FORMATS[file.mime]).name,
+            "format": shapes.format_of(file.mime),
             "address": address_of(file),
             "present": file.version == found.version,
         }

@@ -152,7 +152,8 @@ def item_out(item: Item, *, is_new: bool = True) -> dict[str, Any]:
     }
 
 
-def _format(mime: str) -> str:
+def format_of(mime: str) -> str:
+    """What the format of a file is called."""
     known = PICTURES.get(mime) or FORMATS.get(mime) or FILMS.get(mime)
     return known.name if known else "File"
 
@@ -181,7 +182,7 @@ def brief_out(row: dict[str, Any]) -> dict[str, Any]:
         **{name: row[name] for name in BRIEF},
         "id": row["id"],
         "binned": row["binned_at"] is not None,
-        "format": _format(row["mime"]),
+        "format": format_of(row["mime"]),
         "thumbnail": f"/media/{row['thumbnail']}" if row["thumbnail"] else "",
         "ready": row["made"] >= row["wanted"],
     }

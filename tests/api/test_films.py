@@ -14,7 +14,7 @@ from django.test import override_settings
 
 from stillpage.library import films, tasks
 from stillpage.library.models import File, Item
-from stillpage.library.receiving import receive, replace
+from stillpage.library.receiving import receive, replace, show_version
 from stillpage.library.sweeping import sweep
 from stillpage_core.errors import CoreError
 
@@ -142,6 +142,13 @@ class Films(ApiTest):
         item.refresh_from_db()
         self.assertEqual((item.width, item.lasts, item.problem, item.version), (320, 1000, "", 2))
         self.assertTrue(item.files.filter(version=2, cut="film").exists())
+        versions = self.call("GET", f"/items/{item.pk}/versions")
+        self.assertEqual([(each["format"], each["present"]) for each in versions], [("MOV", True), ("MOV", False)])
+        show_version(item, 1)
+        tasks.make_a_film()
+        item.refresh_from_db()
+        self.assertEqual((item.width, item.lasts, item.problem), (1024, 2000, ""))
+        self.assertIn("still-10", item.thumbnail)
 
     def test_what_is_refused_leaves_nothing_and_says_why(self):
         data = film_bytes()
