@@ -7,6 +7,7 @@ import http.client
 import http.cookies
 import json
 import os
+import random
 import shutil
 import signal
 import socket
@@ -14,6 +15,7 @@ import subprocess
 import tempfile
 import threading
 import time
+from contextlib import suppress
 from pathlib import Path
 from typing import Any
 
@@ -24,11 +26,19 @@ READY = "Ctrl-C"
 DEMO = "still-water-14"
 
 
+_given: set[int] = set()
+
+
 def a_free_port() -> int:
-    """A port of loopback on which nobody listens."""
-    with socket.socket() as probe:
-        probe.bind(("127.0.0.1", 0))
-        return int(probe.getsockname()[1])
+    """A port of loopback on which nobody listens, another each time: below those that Linux gives to whoever calls out
+    (32768 to 60999), who might have it by the time that it is needed."""
+    while True:
+        port = random.SystemRandom().randrange(20_000, 32_000)
+        with socket.socket() as probe, suppress(OSError):
+            if port not in _given:
+                probe.bind(("127.0.0.1", port))
+                _given.add(port)
+                return port
 
 
 class Copy:
