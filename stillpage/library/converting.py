@@ -8,8 +8,10 @@ size of what it writes limited.
 from __future__ import annotations
 
 import json
+import os
 import subprocess
 import tempfile
+import time
 from collections.abc import Callable
 from contextlib import suppress
 from pathlib import Path
@@ -22,6 +24,8 @@ from stillpage_core.media.loudness import STEP
 from stillpage_core.media.pictures import Format
 
 PROBE_SECONDS = 30
+ENDED = 255
+"""The status with which ffmpeg ends when it was told to, by a signal: that its time is up, or any other."""
 _MB = 1024 * 1024
 
 
@@ -82,7 +86,7 @@ def convert(
 
     Raises:
         FilmError: when the file cannot be read to its end, or takes more time or memory than the limits.
-        Cancelled: when ``progress`` said no.
+        Cancelled: when ``progress`` said no, or somebody ended it.
         OSError: when the disk has no room.
     """
     seconds = settings.FILM_SECONDS
@@ -98,9 +102,10 @@ def convert(
         "pipe:1",
     ]
     command += [*_input(path, facts.form), *each.arguments, "-y", f"file:{target}"]
+    begun = time.monotonic()
     with tempfile.TemporaryFile() as errors:
         process = subprocess.Popen(  # noqa: S603
-            command, stdout=subprocess.PIPE, stderr=errors
+            command, stdout=subprocess.PIPE, stderr=errors, start_new_session=True
         )
         try:
             _watch(process, facts, progress)
@@ -113,6 +118,8 @@ def convert(
                 process.stdout.close()
             if process.returncode:
                 target.unlink(missing_ok=True)
+        if process.returncode == ENDED and (time.monotonic() - begun) * (os.cpu_count() or 1) < seconds:
+            raise Cancelled  # Somebody ended it, as when the machine goes down: its time cannot have been up.
         if process.returncode:
             errors.seek(0)
             _explain(errors.read(64 * 1024).decode("utf-8", "replace"), process.returncode)
@@ -135,7 +142,7 @@ def _explain(said: str, status: int) -> None:
         raise OSError(28, "The disk has no room for what is made of this film")
     if "Cannot allocate memory" in said or "failed to map" in said or status in (-6, -11):
         raise FilmError("Making this film ready took more memory than is allowed. Save it in a smaller size.")
-    if status in (255, -24, -9):  # It ends by itself, with 255, when its time is up.
+    if status in (ENDED, -24, -9):
         raise FilmError("Making this film ready took longer than is allowed. Save it in a smaller size, or in parts.")
     if status == -25 or "File too large" in said:
         raise FilmError("What is made of this film is larger than is allowed. Save it in a smaller size, or in parts.")

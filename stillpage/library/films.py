@@ -8,6 +8,7 @@ from __future__ import annotations
 import hashlib
 import io
 import json
+import shutil
 import time
 from collections.abc import Iterator
 from contextlib import contextmanager
@@ -101,17 +102,27 @@ def _made(item: Item) -> int:
             count += _stills(item, original, path, facts)
         count += _levels(item, original, path, facts)
         plan = plan_of(facts)
+        folder = _empty_folder()
         for index, each in enumerate(plan):
             if _is_there(item, original, each):
                 continue
             room.require()
-            with TemporaryDirectory(prefix="stillpage-film-", dir=settings.FILE_UPLOAD_TEMP_DIR) as folder:
-                target = Path(folder) / f"film.{each.form.ending}"
-                convert(path, facts, each, target, _progress(item, index, len(plan)))
-                count += _kept(item, original, each, target)
+            target = folder / f"film.{each.form.ending}"
+            convert(path, facts, each, target, _progress(item, index, len(plan)))
+            count += _kept(item, original, each, target)
+            target.unlink()
             # What has come so far does not come again: a worker that is stopped now and then is no reason to give up.
             Item.objects.filter(pk=item.pk).update(tries=1)
     return count
+
+
+def _empty_folder() -> Path:
+    """Where files are made, on a disk whose room is looked at; what a worker left there that was killed is gone: only
+    one film is made at a time."""
+    folder = Path(settings.UPLOAD_FOLDER) / "making"
+    shutil.rmtree(folder, ignore_errors=True)
+    folder.mkdir(parents=True)
+    return folder
 
 
 def _progress(item: Item, index: int, number: int) -> Any:
@@ -194,10 +205,3 @@ def _levels(item: Item, original: File, path: Path, facts: Facts) -> int:
     data = json.dumps([round(level) for level in levels(path, facts)], separators=(",", ":")).encode()
     _keep(_row(original, "levels", LEVELS, (0, 0), io.BytesIO(data)), ContentFile(data))
     return 1
-
-
-def shown_files(item: Item) -> list[File]:
-    """The files that readers play, the one that every browser plays last. ``item.files`` should be prefetched."""
-    names = ("film", "sound")
-    made = [file for file in item.files.all() if file.version == item.version and file.cut in names]
-    return sorted(made, key=lambda file: file.mime in ("video/mp4", "audio/mp4"))

@@ -146,7 +146,7 @@ def facts_of(form: Format, probed: Mapping[str, Any]) -> Facts:
     if lasts > LONGEST:
         raise FilmError(f"This lasts {lasts / 3600:.1f} hours; {LONGEST // 3600} hours are the most that is taken.")
     sound = {"audio": str(audio["codec_name"]), "channels": int(_number(audio.get("channels")))} if audio else {}
-    rate, milliseconds = int(_number(about.get("bit_rate"))), round(lasts * 1000)
+    rate, milliseconds = int(_number(about.get("bit_rate"))), max(1, round(lasts * 1000))
     if video is None:
         return Facts(_SOUND_ALONE.get(form, form), milliseconds, rate=rate, **sound)  # type: ignore[arg-type]
     if form in SOUNDS and form is not M4A:

@@ -8,6 +8,7 @@ from io import BytesIO
 from pathlib import Path
 from unittest import mock
 
+from django.conf import settings
 from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import override_settings
@@ -110,10 +111,13 @@ class Films(ApiTest):
         with mock.patch.object(films, "convert", once), self.assertRaises(KeyboardInterrupt):
             tasks.make_a_film()
         first = item.files.get(cut="film", mime="video/mp4")
+        left = Path(settings.UPLOAD_FOLDER, "making", "film.mp4")
+        left.write_bytes(b"half")
         with mock.patch.object(films, "convert", wraps=convert) as again:
             tasks.make_a_film()
         self.assertEqual([call.args[2].name for call in again.call_args_list], ["small", "film"])
         self.assertEqual(item.files.get(cut="film", mime="video/mp4").pk, first.pk)
+        self.assertEqual(list(left.parent.iterdir()), [])
         item.refresh_from_db()
         self.assertEqual((item.made, item.tries), (item.wanted, 0))
 

@@ -223,6 +223,19 @@ class Films(TestCase):
                 self.assertNotEqual(first, film.screenshot(), each)
                 self.assertAlmostEqual(film.evaluate("(video) => video.duration"), 2, delta=0.05)
 
+    def test_who_ends_the_program_does_not_make_the_film_a_wrong_one(self):
+        path = made(self.folder, "a.mp4", "-c:v", "mpeg4", size="1920x1080", seconds=6)
+        facts = looked_at(path)
+        target = self.folder / "out.mp4"
+
+        def end(share: float) -> bool:
+            subprocess.run(["pkill", "-TERM", "-f", str(target)], check=False)
+            return True
+
+        with self.assertRaises(Cancelled):
+            convert(path, facts, plan_of(facts)[0], target, end)
+        self.assertFalse(target.exists())
+
     def test_what_is_no_film_is_refused_with_a_sentence(self):
         film = made(self.folder, "a.mp4", "-c:v", "libx264", "-pix_fmt", "yuv420p")
         whole = film.read_bytes()

@@ -108,6 +108,19 @@ function toMain() {
 }
 
 /** A link within the application, in running text. */
+/** The same, of a screen about a site. */
+export function TopOfSite({ site }: { site: { id: number; name: string } | undefined }) {
+  return (
+    <Top>
+      {site && (
+        <To to={`/sites/${site.id}`}>
+          <Trans>Contents of {site.name}</Trans>
+        </To>
+      )}
+    </Top>
+  )
+}
+
 export function To({ to, children }: { to: string; children: ReactNode }) {
   return (
     <RouterLink to={to} color="press.fg" textDecoration="underline" textUnderlineOffset="3px">

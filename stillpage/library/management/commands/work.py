@@ -97,7 +97,8 @@ class Command(BaseCommand):
             try:
                 while make_a_film():
                     pass
-            except (OperationalError, InterfaceError, OSError):
+            except Exception:
+                # Whatever it was, the next film is made all the same: work on an item is given up after a few tries.
                 _log.exception("A film could not be made ready")
                 wait.wait(PERIOD)
             close_old_connections()

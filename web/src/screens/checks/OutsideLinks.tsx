@@ -9,7 +9,7 @@ import { useParams } from "react-router"
 import { answers, sitesAsked } from "../../api/answers"
 import { ask, client, type OutsideLink } from "../../api/client"
 import { Sentence } from "../../look/Sentence"
-import { To, Top } from "../../look/Top"
+import { To, TopOfSite } from "../../look/Top"
 import { moment } from "../../look/words"
 
 const STATES: Record<OutsideLink["state"], [string, string]> = {
@@ -54,13 +54,7 @@ export function OutsideLinks() {
   const failed = links.data?.filter((each) => each.failed).length ?? 0
   return (
     <>
-      <Top>
-        {site && (
-          <To to={`/sites/${siteId}`}>
-            <Trans>Contents of {site.name}</Trans>
-          </To>
-        )}
-      </Top>
+      <TopOfSite site={site} />
       <chakra.main maxW="58rem" mx="auto" px={{ base: "4", md: "8" }} py="8">
         <Heading as="h1" size="3xl" fontWeight="450" mb="2">
           <Trans>Outside links</Trans>

@@ -9,7 +9,7 @@ import { useParams } from "react-router"
 import { answers, forget, sitesAsked } from "../../api/answers"
 import { ask, client, Problem, type Result } from "../../api/client"
 import { Sentence } from "../../look/Sentence"
-import { To, Top } from "../../look/Top"
+import { To, TopOfSite } from "../../look/Top"
 import { moment, number } from "../../look/words"
 import { SEVERITY } from "../writing/Notes"
 
@@ -42,13 +42,7 @@ export function Results() {
   const { pages = 0, checked = 0 } = parts[0] ?? {}
   return (
     <>
-      <Top>
-        {site && (
-          <To to={`/sites/${siteId}`}>
-            <Trans>Contents of {site.name}</Trans>
-          </To>
-        )}
-      </Top>
+      <TopOfSite site={site} />
       <chakra.main maxW="64rem" mx="auto" px={{ base: "2", md: "8" }} py="8">
         <Heading as="h1" size="3xl" fontWeight="450" mb="2">
           <Trans>What the page check found</Trans>

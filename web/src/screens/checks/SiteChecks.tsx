@@ -9,7 +9,7 @@ import { useParams } from "react-router"
 import { answers, sitesAsked } from "../../api/answers"
 import { ask, type CheckRule, type SiteChecks as Chosen, client, type Severity } from "../../api/client"
 import { Sentence } from "../../look/Sentence"
-import { To, Top } from "../../look/Top"
+import { To, TopOfSite } from "../../look/Top"
 import { useRules } from "../help/useRules"
 import { SEVERITY } from "../writing/Notes"
 
@@ -32,13 +32,7 @@ export function SiteChecks() {
   if (error) return <Sentence title={t`The page check cannot be shown`} text={error.message} />
   return (
     <>
-      <Top>
-        {site && (
-          <To to={`/sites/${siteId}`}>
-            <Trans>Contents of {site.name}</Trans>
-          </To>
-        )}
-      </Top>
+      <TopOfSite site={site} />
       <chakra.main maxW="52rem" mx="auto" px={{ base: "4", md: "8" }} py="8">
         <Heading as="h1" size="3xl" fontWeight="450" mb="2">
           <Trans>What the page check asks for</Trans>
