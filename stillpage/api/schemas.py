@@ -226,6 +226,8 @@ class ItemOut(ItemBrief):
     version: int
     leads_on: bool = Field(description="Whether old addresses lead to the present file, or are gone.")
     address: str
+    link_format: str = Field(description="Of the file that a link gives readers; empty while it is to be made.")
+    link_size: int = Field(description="Of the same, in bytes.")
     files: list[FileOut]
     is_new: bool = True
 

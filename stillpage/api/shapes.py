@@ -9,7 +9,7 @@ from django.contrib.auth.models import AnonymousUser
 
 from stillpage.computing import computing
 from stillpage.library.derived import PICTURES
-from stillpage.library.files import address_of, files_of
+from stillpage.library.files import address_of, files_of, linked_file
 from stillpage.library.films import FORMATS as FILMS
 from stillpage.library.models import Act, Item
 from stillpage.pages.models import LIGHT, Page
@@ -129,6 +129,7 @@ _TOLD = ("holds_words", "description", "credit", "licence", "language", "edits",
 def item_out(item: Item, *, is_new: bool = True) -> dict[str, Any]:
     """``item.files`` and ``item.tags`` should be prefetched."""
     every = files_of(item)
+    linked = linked_file(item)
     return {
         **brief_out(vars(item)),
         **{name: getattr(item, name) for name in _TOLD},
@@ -136,6 +137,8 @@ def item_out(item: Item, *, is_new: bool = True) -> dict[str, Any]:
         "folder": item.folder_id,
         # An item whose file is being replaced just now, or that is being removed, has none for a moment.
         "address": address_of(every[0]) if every else "",
+        "link_format": format_of(linked.mime) if linked else "",
+        "link_size": linked.size if linked else 0,
         "files": [
             {
                 "address": address_of(file),

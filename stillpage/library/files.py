@@ -184,18 +184,24 @@ def picture_target(item: Item, elsewhere: frozenset[int] = frozenset()) -> Pictu
     )
 
 
+def linked_file(item: Item) -> File | None:
+    """The file that a link to an item gives readers; None where it is still to be made. ``item.files`` should be
+    prefetched."""
+    every = files_of(item)
+    if item.kind == Item.Kind.DOCUMENT:
+        return every[0] if every else None
+    if item.kind == Item.Kind.PICTURE:
+        shown = [each for each in every if not each.original and not each.cut and each.mime not in _NEWER]
+        return shown[-1] if shown else None
+    return next((each for each in every[::-1] if each.mime in _PLAYED and each.cut == item.kind), None)
+
+
 def item_target(item: Item, elsewhere: frozenset[int] = frozenset()) -> ItemTarget:
     """What the core needs to know of an item that is linked to. ``item.files`` should be prefetched.
 
     A link to a picture leads to the largest file that any browser shows; its original is not given out.
     """
-    every = files_of(item)
-    file = every[0]
-    if item.kind == Item.Kind.PICTURE:
-        shown = [each for each in every if not each.original and not each.cut and each.mime not in _NEWER]
-        file = shown[-1] if shown else file
-    elif item.kind != Item.Kind.DOCUMENT:
-        file = next((each for each in every[::-1] if each.mime in _PLAYED and each.cut in ("film", "sound")), file)
+    file = linked_file(item) or files_of(item)[0]
     known = FORMATS.get(file.mime) or DEMUXED.get(file.mime)
     kind = known.name if known else item.get_kind_display()
     return ItemTarget(item.pk, item.title, address_of(file), kind, file.size, reach_of(item, elsewhere))

@@ -53,11 +53,13 @@ class Films(ApiTest):
         item = self.add(film_bytes())
         self.assertEqual((item["kind"], item["format"], item["title"]), ("film", "MOV", "Lock by hand"))
         self.assertEqual((item["width"], item["height"], item["lasts"], item["ready"]), (1024, 640, 2000, False))
+        self.assertEqual(item["link_format"], "")
         self.assertTrue(tasks.make_a_film())
         self.assertFalse(tasks.make_a_film())
         item = self.call("GET", f"/items/{item['id']}")
         self.assertEqual((item["ready"], item["problem"], item["progress"]), (True, "", 0))
         self.assertIn("still-10", item["thumbnail"])
+        self.assertEqual((item["link_format"], item["link_size"] > 1000), ("MP4", True))
         made = {(file["cut"], file["mime"], file["width"]) for file in item["files"]}
         self.assertLessEqual(
             {("film", "video/mp4", 1024), ("small", "video/mp4", 768), ("still-50", "image/jpeg", 1024)}, made

@@ -2093,6 +2093,16 @@ export interface components {
             /** Licence */
             licence: string;
             /**
+             * Link Format
+             * @description Of the file that a link gives readers; empty while it is to be made.
+             */
+            link_format: string;
+            /**
+             * Link Size
+             * @description Of the same, in bytes.
+             */
+            link_size: number;
+            /**
              * Nature
              * @enum {string}
              */

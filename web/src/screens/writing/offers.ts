@@ -155,18 +155,8 @@ export function addressFrom(typed: string): string | null {
 const encodeSpaces = (address: string) => address.replaceAll(" ", "%20")
 
 /** A document's name as the words of a link: readers learn what they will get, and how much of it. */
-/** The file that a link to an item gives readers: of a film or sound, that which every browser plays, once it is made. */
-function fileOf(item: ItemOut): { format: string; size: number } | undefined {
-  if (!["film", "sound"].includes(item.kind)) return item
-  const format = item.kind === "film" ? "MP4" : "M4A"
-  const made = item.files.find(({ cut, mime }) => cut === item.kind && mime.endsWith("/mp4"))
-  return made && { format, size: made.size }
-}
-
-export function nameOfDocument(item: ItemOut): string {
-  const file = fileOf(item)
-  return file ? `${item.title} (${file.format}, ${kilobytes(file.size)})` : item.title
-}
+export const nameOfDocument = ({ title, link_format, link_size }: ItemOut) =>
+  link_format ? `${title} (${link_format}, ${kilobytes(link_size)})` : title
 
 const holds = (words: string, text: string) =>
   words.split(/\s+/).every((word) => text.toLowerCase().includes(word))
