@@ -261,9 +261,10 @@ class Sending(LibraryTest):
             page.on("request", lambda request: "start=" in request.url and starts.append(request.url))
             page.get_by_label("Files to add to the library").set_input_files(path)
             expect(options.filter(has_text="guide")).to_be_visible()
-        # What was on its way when the window closed may have arrived in part; nothing before it is sent again.
-        self.assertEqual(len(starts), 1)
-        self.assertGreaterEqual(int(starts[0].rsplit("=", 1)[1]), 8 * 1024 * 1024)
+        # What was on its way when the window closed may have arrived, in part or whole; nothing before it is sent again.
+        self.assertLessEqual(len(starts), 1)
+        for start in starts:
+            self.assertGreaterEqual(int(start.rsplit("=", 1)[1]), 8 * 1024 * 1024)
         self.assertEqual(Item.objects.get(title="guide").size, len(data))
 
     def folder_of_its_own(self):
