@@ -261,7 +261,7 @@ class Sending(LibraryTest):
             page.on("request", lambda request: "start=" in request.url and starts.append(request.url))
             page.get_by_label("Files to add to the library").set_input_files(path)
             expect(options.filter(has_text="guide")).to_be_visible()
-        # What was on its way when the window closed may have arrived, in part or whole; nothing before it is sent again.
+        # What was on its way when the window closed may have arrived, or a part of it; nothing before it is sent again.
         self.assertLessEqual(len(starts), 1)
         for start in starts:
             self.assertGreaterEqual(int(start.rsplit("=", 1)[1]), 8 * 1024 * 1024)
