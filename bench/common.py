@@ -9,24 +9,44 @@ import time
 from collections.abc import Callable, Iterator
 from contextlib import contextmanager
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from ops.common import PYTHON
 from ops.mariadb import Database
-from ops.trial import Copy, a_free_port
+from ops.trial import DEMO, Copy, a_free_port
+
+if TYPE_CHECKING:
+    from playwright.sync_api import BrowserContext, Page
 
 SMALL = "--small" in sys.argv
 """Whether it is only tried that the benchmark runs; its numbers mean nothing then."""
+SHARED = "STILLPAGE_BENCH_COPY"
 ARGUMENTS = [each for each in sys.argv[1:] if each != "--small"]
 
 
 @contextmanager
 def a_copy(**env: str) -> Iterator[Copy]:
-    """A copy of the application with the demo, beside whatever runs already; it goes without a trace."""
+    """A copy of the application with the demo, beside whatever runs already; it goes without a trace. Small runs may
+    have one for several benchmarks: `SHARED` says on which port it answers."""
+    if SMALL and not env and (port := os.environ.get(SHARED)):
+        yield Copy.there(int(port))
+        return
     copy = Copy(STILLPAGE_LIMITS="off", **env)
     try:
         yield copy.start()
     finally:
         copy.close()
+
+
+def signed_in(context: BrowserContext, origin: str) -> Page:
+    """A page of a browser in which the demo's author is signed in."""
+    page = context.new_page()
+    page.goto(f"{origin}/")
+    page.get_by_label("Name").fill("wren")
+    page.get_by_label("Password").fill(DEMO)
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("heading", name="Contents").wait_for()
+    return page
 
 
 @contextmanager

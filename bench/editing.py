@@ -23,9 +23,9 @@ from typing import Any
 from playwright.sync_api import Frame, Page, sync_playwright
 
 from ops.common import guarded
-from ops.trial import DEMO, Copy
+from ops.trial import Copy
 
-from .common import ARGUMENTS, SMALL, a_copy, aim
+from .common import ARGUMENTS, SMALL, a_copy, aim, signed_in
 
 WORDS, BLOCKS, PICTURES = (300, 40, 4) if SMALL else (5_000, 300, 40)
 ROUNDS, KEYS = (1, 4) if SMALL else (7, 40)
@@ -211,12 +211,7 @@ def main() -> int:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=BROWSER)
         context = browser.new_context(viewport={"width": 1280, "height": 800})
         context.set_default_timeout(120_000)  # A bound against hanging, not a measure of speed.
-        editor, reference = context.new_page(), context.new_page()
-        editor.goto(f"{_origin[0]}/")
-        editor.get_by_label("Name").fill("wren")
-        editor.get_by_label("Password").fill(DEMO)
-        editor.get_by_role("button", name="Sign in").click()
-        editor.get_by_role("heading", name="Contents").wait_for()
+        editor, reference = signed_in(context, _origin[0]), context.new_page()
         number = the_page(editor, copy)
         found = editor.request.get(f"{_origin[0]}/api/pages/{number}").json()
         if "keys" in wanted:

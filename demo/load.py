@@ -14,6 +14,11 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from django.db import transaction
 from PIL import Image
 
+from standins.films import FOLDER as STAND_IN
+from stillpage.hosts import keeping
+from stillpage.hosts.models import Host
+from stillpage.library import captions
+from stillpage.library.films import make_playable
 from stillpage.library.models import Folder, Item, Tag
 from stillpage.library.receiving import receive
 from stillpage.library.search import note_words
@@ -28,6 +33,8 @@ from stillpage.written.saving import Draft, save
 from stillpage_core.document import Node
 from stillpage_core.document.node import document_of, make
 from stillpage_core.document.walking import blocks_of
+from stillpage_core.media.captions import read_captions
+from stillpage_core.media.hosting import Hosted
 from stillpage_core.reading import read_markdown
 
 from . import faults
@@ -77,7 +84,7 @@ def load_demo() -> None:
     people = [_person(account) for account in ACCOUNTS]
     author = people[0]
     sites = {key: Site.objects.create(**facts) for key, facts in SITES.items()}
-    items = _items(author, sites)
+    items = _items(author, sites) | _films(author) | _elsewhere(author)
     written = [
         (site, Written(file)) for key, site in sites.items() for file in sorted((FOLDER / "pages" / key).glob("*.md"))
     ]
@@ -159,6 +166,66 @@ def _items(author: Person, sites: dict[str, Site]) -> dict[str, Item]:
         note_words(item)
     receive(_scanned_paper(), author, name="programme-1987-scanned.pdf", folder=folders["Papers"])
     return items
+
+
+def _films(author: Person) -> dict[str, Item]:
+    """The film and the recording, ready to be played; the worker makes what else there is of them. The captions in
+    English are checked and given to readers, those in Welsh are begun."""
+    items: dict[str, Item] = {}
+    for file in sorted((FOLDER / "films").iterdir()):
+        if file.suffix == ".vtt":
+            continue
+        with file.open("rb") as data:
+            item, _ = receive(data, author, name=file.name)
+        item.title = TITLES[file.stem]
+        item.credit, item.language = "Varrow Canal Trust", "en"
+        item.save()
+        make_playable(item)
+        for words in sorted((FOLDER / "films").glob(f"{file.stem}.*.vtt")):
+            read = read_captions(words.read_bytes())
+            made = captions.begin(item, author, "captions", read.language, read.cues)
+            if read.language == "en":
+                captions.give(made)
+            else:
+                made.drafted = True
+                made.save(update_fields=["drafted"])
+        items[file.stem] = item
+    return items
+
+
+def _elsewhere(author: Person) -> dict[str, Item]:
+    """A host of films that is allowed, and a film that stands there; what it would say is known."""
+    films = settings.FILMS or "https://films.example"
+    host = Host.objects.create(
+        name="Headgate Films",
+        addresses=[f"{films}/watch/*"],
+        endpoint=f"{films}/oembed",
+        frames=films,
+        options={"start": "t={}", "captions": "cc=1", "muted": "m=1", "loop": "loop=1", "autoplay": "begin=1"},
+        added_by=Person.objects.get(username="maud"),
+    )
+    cover = f"{films}/covers/over-the-aqueduct.jpg"
+    said = Hosted(
+        title="Over the aqueduct, in one go",
+        author="Tamsin Reedmace",
+        author_address=f"{films}/",
+        provider=host.name,
+        width=640,
+        height=360,
+        frame=f"{films}/play/over-the-aqueduct",
+        lasts=14,
+        cover=cover,
+    )
+    item = keeping.keep(host, f"{films}/watch/over-the-aqueduct", said, author)
+    keeping.covered(item, (STAND_IN / "over-the-aqueduct.jpg").read_bytes(), cover)
+    Item.objects.filter(pk=item.pk).update(captioned=True)
+    return {"over-the-aqueduct": item}
+
+
+TITLES = {
+    "how-to-work-a-lock": "How to work a lock",
+    "a-warden-on-her-round": "A warden on her round",
+}
 
 
 def _scanned_paper() -> BytesIO:

@@ -114,6 +114,7 @@ def main() -> int:
         "STILLPAGE_PORT": str(_PORT),
         "STILLPAGE_DB_PORT": str(_PORT + 1),
         "STILLPAGE_COMMONS_PORT": str(_PORT + 2),
+        "STILLPAGE_FILMS_PORT": str(_PORT + 3),
     }
     came_up(command(root, f"{INSIDE}/start", **ports), root, dict(os.environ), _PORT)
     say(f"./start works on a bare machine ({time.monotonic() - begun:.0f} s)")
@@ -121,7 +122,7 @@ def main() -> int:
         return 0
     say("./test begins")
     status = subprocess.run(
-        command(root, f"{INSIDE}/test", STILLPAGE_TEST_DB_PORT=str(_PORT + 3)), check=False
+        command(root, f"{INSIDE}/test", STILLPAGE_TEST_DB_PORT=str(_PORT + 4)), check=False
     ).returncode
     say(f"./test ended with {status} ({time.monotonic() - begun:.0f} s)")
     return status

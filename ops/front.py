@@ -73,6 +73,8 @@ TRANSFERS = (
     "/api/commons",
     "/api/commons/{number}/preview",
     "/api/commons/take",
+    "/api/hosts/try",
+    "/api/items/{item_id}/ask",
     "/api/sites/{site_id}/import",
     "/api/sites/{site_id}/export",
 )

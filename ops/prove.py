@@ -22,6 +22,7 @@ from pathlib import Path
 from typing import Any
 
 from .common import ROOT, Stop, guarded, say
+from .start import PORTS
 from .trial import a_free_port
 
 LONGEST = 1800
@@ -137,7 +138,7 @@ def main() -> int:
         # Others have a way in, so that the database can run as somebody with no other rights.
         for place in (Path(made), folder):
             place.chmod(0o755)
-        ports = {name: str(a_free_port()) for name in ("STILLPAGE_PORT", "STILLPAGE_DB_PORT", "STILLPAGE_COMMONS_PORT")}
+        ports = {name: str(a_free_port()) for name in PORTS}
         kept = {name: value for name, value in os.environ.items() if not name.startswith("STILLPAGE_")}
         say("Starting in a folder of its own, with the requirements of the application alone")
         came_up([folder / "start"], folder, {**kept, **ports}, int(ports["STILLPAGE_PORT"]))

@@ -132,14 +132,22 @@ def library(page: Page) -> None:
     page.get_by_role("listbox", name="Items").get_by_role("option", name="Village in autumn").click()
 
 
-def library_lines(page: Page) -> None:
-    """Some items chosen, to be acted on together."""
-    page.get_by_role("link", name="Library").click()
-    page.get_by_role("button", name="Lines").click()
-    page.get_by_role("combobox", name="Order").select_option("by title")
-    page.get_by_role("listbox", name="Items").focus()
-    for key in ("ArrowDown", "ArrowDown", "Shift+ArrowDown", "Shift+ArrowDown"):
-        page.keyboard.press(key)
+def film(page: Page) -> None:
+    """A film on the sheet, with what can be said of it."""
+    page.get_by_role("treeitem", name="How to work a lock").click()
+    player = page.frame_locator("iframe").locator(".film")
+    player.scroll_into_view_if_needed()
+    player.click()
+    page.get_by_role("button", name="Play on the sheet").wait_for()
+
+
+def captions(page: Page) -> None:
+    """Captions with faults, beside their film."""
+    film(page)
+    page.get_by_role("link", name="Open the captions").click()
+    page.get_by_role("button", name="Cymraeg").click()
+    page.get_by_label("Words of cue 4", exact=True).click()
+    page.locator("video").evaluate("(video) => { video.currentTime = 16.5 }")
 
 
 def crop(page: Page) -> None:
@@ -167,15 +175,6 @@ def public(page: Page) -> None:
     page.goto(f"http://canal.localhost:{PORT}/visit/towpath-walks")
 
 
-def find(page: Page) -> None:
-    """Words found on the page, to be replaced."""
-    writing(page)
-    page.keyboard.press("Control+f")
-    page.keyboard.type("lock")
-    page.get_by_label("Replace with").fill("weir")
-    page.get_by_role("button", name="Next").click()
-
-
 def results(page: Page) -> None:
     """What the page check found on every page of a site."""
     page.get_by_role("link", name="What the page check found").click()
@@ -196,13 +195,13 @@ SHOTS: dict[str, tuple[Callable[[Page], None], dict[str, object]]] = {
     "public-page": (public, {}),
     "source": (source, {}),
     "library": (library, {}),
-    "library-lines": (library_lines, {}),
+    "film": (film, {}),
+    "captions": (captions, {}),
     "crop": (crop, {}),
     "listening": (listening, {}),
     "results": (results, {}),
     "paste": (paste, {}),
     "bring-in": (bring_in, {}),
-    "find": (find, {}),
 }
 
 

@@ -57,11 +57,11 @@ def main() -> int:
     """Set up, start, print the addresses, and wait."""
     arguments = _arguments()
     port, database_port = number("STILLPAGE_PORT", 8400), number("STILLPAGE_DB_PORT", 8406)
-    commons_port = number("STILLPAGE_COMMONS_PORT", 8411)
+    stand_ins = {name: number(f"STILLPAGE_{name.upper()}_PORT", port) for name, port in STAND_INS.items()}
     folder = var()
     check_room(folder, 500)
-    ports = ((port, "STILLPAGE_PORT"), (database_port, "STILLPAGE_DB_PORT"), (commons_port, "STILLPAGE_COMMONS_PORT"))
-    _require_free(ports)
+    ports = ((port, "STILLPAGE_PORT"), (database_port, "STILLPAGE_DB_PORT"))
+    _require_free([*ports, *((port, f"STILLPAGE_{name.upper()}_PORT") for name, port in stand_ins.items())])
     signal.signal(signal.SIGTERM, _interrupt)
     signal.signal(signal.SIGINT, _interrupt)  # Who starts this in the background may have had it ignored.
     if arguments.fresh:
@@ -81,7 +81,7 @@ def main() -> int:
         "STILLPAGE_FRONT": "nginx" if fronted else "none",
         "STILLPAGE_DEV": "1" if arguments.dev else "0",
     }
-    _point_to_stand_ins(commons_port)
+    _point_to_stand_ins(stand_ins)
     try:
         database.start()
         if not arguments.dev:
@@ -101,7 +101,7 @@ def main() -> int:
             parts.append(Part("The front server", front.start))
             parts[-1].start()
             _wait_for([port], parts)
-        for part in (*_helpers(commons_port), *([_following(node)] if arguments.dev else [])):
+        for part in (*_helpers(stand_ins), *([_following(node)] if arguments.dev else [])):
             parts.append(part)
             part.start()
         _welcome(port)
@@ -116,11 +116,20 @@ def main() -> int:
     return 0
 
 
-def _point_to_stand_ins(commons_port: int) -> None:
-    """Unless it is said where the commons is, it is the stand-in that is started here."""
-    if "STILLPAGE_COMMONS" not in os.environ:
-        os.environ["STILLPAGE_COMMONS"] = f"http://127.0.0.1:{commons_port}"
-        os.environ["STILLPAGE_OUTSIDE_ALLOWED"] = f"127.0.0.1:{commons_port}"
+STAND_INS = {"commons": 8411, "films": 8412}
+"""The outside services that are simulated here, and their ports."""
+PORTS = ("STILLPAGE_PORT", "STILLPAGE_DB_PORT", *(f"STILLPAGE_{name.upper()}_PORT" for name in STAND_INS))
+"""The names of the variables that say on which port of this machine something answers."""
+
+
+def _point_to_stand_ins(ports: dict[str, int]) -> None:
+    """Unless it is said where an outside service is, it is the stand-in that is started here."""
+    allowed = [os.environ.get("STILLPAGE_OUTSIDE_ALLOWED", "")]
+    for name, port in ports.items():
+        if f"STILLPAGE_{name.upper()}" not in os.environ:
+            os.environ[f"STILLPAGE_{name.upper()}"] = f"http://127.0.0.1:{port}"
+            allowed.append(f"127.0.0.1:{port}")
+    os.environ["STILLPAGE_OUTSIDE_ALLOWED"] = ",".join(filter(None, allowed))
 
 
 def _require_free(ports: Iterable[tuple[int, str]]) -> None:
@@ -247,13 +256,14 @@ def _parts(folder: Path, *, fronted: bool) -> list[Part]:
     ]
 
 
-def _helpers(commons_port: int) -> list[Part]:
+def _helpers(stand_ins: dict[str, int]) -> list[Part]:
     """What runs beside: the worker makes files of pictures and gives way to whoever waits; another asks outside
     addresses, so that nobody but it waits for them."""
     return [
         _process("The worker", [PYTHON, "manage.py", "work"], gives_way=14),
         _process("The worker for outside addresses", [PYTHON, "manage.py", "work", "--outside"], gives_way=14),
-        _process("The stand-in for a commons", [PYTHON, "-m", "standins.commons", str(commons_port)]),
+        _process("The stand-in for a commons", [PYTHON, "-m", "standins.commons", str(stand_ins["commons"])]),
+        _process("The stand-in for a host of films", [PYTHON, "-m", "standins.films", str(stand_ins["films"])]),
     ]
 
 
@@ -325,6 +335,7 @@ def _welcome(port: int) -> None:
     sites = lines.stdout if lines.returncode == 0 else "  (The sites cannot be listed: the database does not answer.)\n"
     print(f"\n  Authoring            http://localhost:{port}/")
     print(f"  A commons (stand-in) {os.environ['STILLPAGE_COMMONS']}/")
+    print(f"  Films (stand-in)     {os.environ['STILLPAGE_FILMS']}/")
     print(sites)
     print("  This is for trying out. docs/running.md says how to run it in earnest.")
     print("  Ctrl-C stops everything.", flush=True)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import subprocess
 import sys
+import tempfile
 import time
 from collections.abc import Sequence
 from concurrent.futures import ThreadPoolExecutor
@@ -13,6 +14,7 @@ from pathlib import Path
 from . import install
 from .common import PYTHON, ROOT, VENV, WEB, check_room, guarded, run, say, var
 from .mariadb import SPEED_FOR_TESTS, Database
+from .trial import LAID_BY
 
 PORT = 8416
 
@@ -38,12 +40,15 @@ def main() -> int:
     if not labels:
         _linters(environment)
     install.static_files(folder)
-    try:
-        database.start()
-        say("Running the tests")
-        status = _tests(labels)
-    finally:
-        database.stop()
+    with tempfile.TemporaryDirectory(prefix="stillpage-laid-by-", ignore_cleanup_errors=True) as laid_by:
+        Path(laid_by).chmod(0o755)
+        os.environ[LAID_BY] = laid_by
+        try:
+            database.start()
+            say("Running the tests")
+            status = _tests(labels)
+        finally:
+            database.stop()
     say(f"Took {time.monotonic() - started:.0f} s")
     return status
 

@@ -3,6 +3,7 @@ benchmarks that need the real processes. It goes without a trace."""
 
 from __future__ import annotations
 
+import fcntl
 import http.client
 import http.cookies
 import json
@@ -20,10 +21,14 @@ from pathlib import Path
 from typing import Any
 
 from .common import PYTHON, ROOT, var
+from .start import PORTS
 
 HANGS = 180  # Seconds. A bound against hanging, not a measure of speed: other tests run beside these.
 READY = "Ctrl-C"
 DEMO = "still-water-14"
+LAID_BY = "STILLPAGE_TRIAL_DATA"
+"""Names a folder in which the first copy lays by the data that the demo begins with, for the others of one run of the
+tests. Where there is none, each makes its own."""
 
 
 _given: set[int] = set()
@@ -41,6 +46,13 @@ def a_free_port() -> int:
                 return port
 
 
+def _copied(data: Path, to: Path) -> None:
+    """What one copy keeps, but for what is of its processes, for another; everything belongs to whom it did."""
+    to.mkdir(exist_ok=True)
+    names = [each for each in data.iterdir() if each.name not in ("front", "run", "mariadb.run", "mariadb.log")]
+    subprocess.run(["cp", "-a", *names, to], check=True)
+
+
 class Copy:
     """The application, running over a folder of its own. ``lines`` is what it said until it was up, ``later`` what it
     has said since."""
@@ -51,7 +63,7 @@ class Copy:
         self.var = Path(self.folder.name) / "var"
         self.port = a_free_port()
         ports = {"STILLPAGE_PORT": self.port}
-        ports |= {name: a_free_port() for name in ("STILLPAGE_DB_PORT", "STILLPAGE_COMMONS_PORT")}
+        ports |= {name: a_free_port() for name in PORTS[1:]}
         kept = {name: value for name, value in os.environ.items() if not name.startswith("STILLPAGE_")}
         self.env = {**kept, **{name: str(port) for name, port in ports.items()}, "STILLPAGE_VAR": str(self.var)}
         # Nothing is made in the background unless that is what is tried: it takes most of the machine.
@@ -63,8 +75,40 @@ class Copy:
         self.later: list[str] = []
         self.process: subprocess.Popen[str] | None = None
 
+    @classmethod
+    def there(cls, port: int) -> Copy:
+        """A handle on a copy that somebody else has started and will stop; it can be asked, and nothing else."""
+        copy = cls.__new__(cls)
+        copy.port, copy.process, copy.lines, copy.later = port, None, [], []
+        return copy
+
     def start(self, *arguments: str) -> Copy:
         """`./start`, until it says that it is up."""
+        if not arguments and not (self.var / "mariadb").exists() and (kept := os.environ.get(LAID_BY)):
+            self._take(Path(kept))
+            self._begin()
+            # Pages tell their own address, which has another port here.
+            self.shell("from stillpage.publishing import freshness; freshness.bring_all_up()")
+            return self
+        return self._begin(*arguments)
+
+    def _take(self, kept: Path) -> None:
+        """Begin with the data that the demo has at first, as another copy has laid it by, or lay it by for the next."""
+        kept.mkdir(exist_ok=True)
+        data = kept / "var"
+        with (kept / "lock").open("w") as lock:
+            fcntl.flock(lock, fcntl.LOCK_EX)
+            if not data.exists():
+                first = Copy()
+                try:
+                    first._begin().stop()
+                    _copied(first.var, kept / "half")
+                    (kept / "half").rename(data)
+                finally:
+                    first.close()
+        _copied(data, self.var)
+
+    def _begin(self, *arguments: str) -> Copy:
         self.lines, self.later = [], []
         self.process = subprocess.Popen(
             ["./start", *arguments],

@@ -10,15 +10,14 @@ from __future__ import annotations
 import io
 import json
 import sys
-import time
 from functools import cache
-from html import escape
-from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 from pathlib import Path
 from typing import Any
 from urllib.parse import parse_qs, unquote, urlsplit
 
 from PIL import Image
+
+from .service import Server, Service
 
 FOLDER = Path(__file__).parent / "commons"
 NAME = "Fieldgate Commons"
@@ -49,17 +48,17 @@ def small(name: str) -> bytes:
         return out.getvalue()
 
 
-class Commons(BaseHTTPRequestHandler):
-    """One request. ``mode`` belongs to the server."""
+class Commons(Service):
+    """One request."""
 
-    protocol_version = "HTTP/1.1"
-    server: CommonsServer
+    NAME = NAME
+    MODES = MODES
 
-    def do_GET(self) -> None:
+    def says(self) -> str:
+        return f"<p>An invented commons with {len(catalogue())} pictures, for trying things out.</p>"
+
+    def answer(self) -> None:
         parts = urlsplit(self.path)
-        if parts.path == "/":
-            self._send(200, "text/html; charset=utf-8", self._front().encode())
-            return
         if not self._behaved():
             return
         names = {each["file"] for each in catalogue()}
@@ -70,33 +69,20 @@ class Commons(BaseHTTPRequestHandler):
         elif kind == "pictures" and (one := next((each for each in catalogue() if each["id"] == name), None)):
             self._json(self._with_addresses(one))
         elif kind == "files" and name in names:
-            self._send(200, "image/jpeg", (FOLDER / name).read_bytes())
+            self._picture((FOLDER / name).read_bytes())
         elif kind == "previews" and name in names:
-            self._send(200, "image/jpeg", small(name))
+            self._picture(small(name))
         else:
-            self._send(404, "text/plain", b"There is no such picture.")
-
-    def do_POST(self) -> None:
-        given = parse_qs(self.rfile.read(int(self.headers.get("Content-Length", "0"))).decode())
-        mode = given.get("as", [""])[0]
-        if self.path != "/behave" or mode not in MODES:
-            self._send(404, "text/plain", b"It can behave as: " + ", ".join(MODES).encode())
-            return
-        self.server.mode = mode
-        self.send_response(303)
-        self.send_header("Location", "/")
-        self.send_header("Content-Length", "0")
-        self.end_headers()
+            self.send(404, "text/plain", b"There is no such picture.")
 
     def _behaved(self) -> bool:
         mode = self.server.mode
         if mode == "slow":
             self.server.asleep(30)
         elif mode == "refusing":
-            self._send(403, "text/plain", b"Not for you.")
+            self.send(403, "text/plain", b"Not for you.")
         elif mode == "vanished":
-            self.close_connection = True
-            self.connection.close()
+            self.break_off()
         return mode in ("well", "slow", "broken")
 
     def _found(self, query: dict[str, list[str]]) -> dict[str, Any]:
@@ -112,59 +98,27 @@ class Commons(BaseHTTPRequestHandler):
         return {"pictures": shown, "more": start + PAGE < len(fitting)}
 
     def _with_addresses(self, each: dict[str, Any]) -> dict[str, Any]:
-        here = f"http://{self.headers.get('Host', '')}"
-        return {**each, "file": f"{here}/files/{each['file']}", "preview": f"{here}/previews/{each['file']}"}
+        name = each["file"]
+        return {**each, "file": f"{self.here}/files/{name}", "preview": f"{self.here}/previews/{name}"}
 
     def _json(self, value: Any) -> None:
         data = json.dumps(value).encode()
-        self._send(
-            200, "application/json", data[: len(data) // 2] if self.server.mode == "broken" else data, whole=True
-        )
+        self.send(200, "application/json", data[: len(data) // 2] if self.server.mode == "broken" else data)
 
-    def _send(self, status: int, kind: str, data: bytes, *, whole: bool = False) -> None:
-        self.send_response(status)
-        self.send_header("Content-Type", kind)
-        self.send_header("Content-Length", str(len(data)))
-        self.end_headers()
-        half = self.server.mode == "broken" and kind == "image/jpeg" and not whole
-        self.wfile.write(data[: len(data) // 2] if half else data)
-        if half:
-            self.close_connection = True
-            self.connection.close()
-
-    def _front(self) -> str:
-        modes = "".join(
-            f'<p><button name="as" value="{mode}"{" disabled" if mode == self.server.mode else ""}>'
-            f"{escape(mode)}</button> {escape(says)}</p>"
-            for mode, says in MODES.items()
-        )
-        return (
-            f'<!DOCTYPE html><html lang="en"><title>{NAME}</title><h1>{NAME}</h1><p>An invented commons with '
-            f"{len(catalogue())} pictures, for trying things out. It behaves: <b>{self.server.mode}</b>.</p>"
-            f'<form method="post" action="/behave">{modes}</form></html>'
-        )
-
-    def log_message(self, *_: Any) -> None:
-        return
+    def _picture(self, data: bytes) -> None:
+        """A picture, or half of one that was promised whole."""
+        if self.server.mode != "broken":
+            self.send(200, "image/jpeg", data)
+            return
+        self.send(200, "image/jpeg", data[: len(data) // 2], {"Content-Length": str(len(data))})
+        self.break_off()
 
 
-class CommonsServer(ThreadingHTTPServer):
-    """The service. ``mode`` is one of `MODES`."""
-
-    daemon_threads = True
+class CommonsServer(Server):
+    """The service."""
 
     def __init__(self, port: int) -> None:
-        super().__init__(("127.0.0.1", port), Commons)
-        self.mode = "well"
-
-    def handle_error(self, *_: Any) -> None:
-        """Who breaks off is nothing to tell of."""
-
-    def asleep(self, seconds: float) -> None:
-        """Wait, but no longer than the mode stays."""
-        end = time.monotonic() + seconds
-        while self.mode == "slow" and time.monotonic() < end:
-            time.sleep(0.05)
+        super().__init__(port, Commons)
 
 
 if __name__ == "__main__":

@@ -33,6 +33,7 @@ class Right(Enum):
     SET_CHECKS = "say what the page check of this site asks for"
     READ_RESTRICTED = "read what is for signed-in readers only"
     READ_TRAIL = "read the audit trail"
+    KEEP_HOSTS = "say which hosts films may be shown from"
 
 
 _STAFF = {Role.AUTHOR, Role.APPROVER, Role.KEEPER, Role.DESIGNER, Role.ADMINISTRATOR}
@@ -49,6 +50,7 @@ ROLES: dict[Right, set[Role]] = {
     Right.SET_CHECKS: {Role.ADMINISTRATOR},
     Right.READ_RESTRICTED: set(Role),
     Right.READ_TRAIL: {Role.ADMINISTRATOR},
+    Right.KEEP_HOSTS: {Role.ADMINISTRATOR},
 }
 """The roles that an act asks for. Authors may publish too where the site says so."""
 
@@ -108,6 +110,17 @@ def require(person: Person | AnonymousUser, right: Right, place: Site | Folder |
     """Raise `NotAllowed` unless ``person`` has the right there."""
     if not may(person, right, place):
         raise NotAllowed(right, place)
+
+
+def may_everywhere(person: Person | AnonymousUser, right: Right) -> bool:
+    """Whether ``person`` has a right that is for all sites at once, by a role for all of them."""
+    return sites_of(person, right) is None
+
+
+def require_everywhere(person: Person | AnonymousUser, right: Right) -> None:
+    """Raise `NotAllowed` unless ``person`` has the right by a role for all sites."""
+    if not may_everywhere(person, right):
+        raise NotAllowed(right)
 
 
 def require_of_items(person: Person | AnonymousUser, right: Right, items: Iterable[Item]) -> None:

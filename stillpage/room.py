@@ -26,6 +26,9 @@ FILLING = (
     ("POST", "/api/library/fetch"),
     ("POST", "/api/commons/take"),
     ("POST", "/api/items/{item_id}/versions/{version}"),
+    ("POST", "/api/items/{item_id}/stills"),
+    ("POST", "/api/items/{item_id}/ask"),
+    ("POST", "/api/captions/{captions_id}/readers"),
     ("POST", "/api/paste"),
     ("POST", "/api/read"),
     ("POST", "/api/sites/{site_id}/import"),
@@ -35,7 +38,11 @@ FILLING = (
     ("POST", "/api/pages/{page_id}/publish"),
 )
 """The operations that make the disk fuller, as the API's description names them; a test holds the two together."""
-TEXTS = (("PUT", "/api/pages/{page_id}/working-copy"), ("POST", "/api/pages/{page_id}/writing"))
+TEXTS = (
+    ("PUT", "/api/pages/{page_id}/working-copy"),
+    ("POST", "/api/pages/{page_id}/writing"),
+    ("PUT", "/api/captions/{captions_id}"),
+)
 """Those that go on while there is any room left: what people are writing."""
 
 _SECONDS = 1.0

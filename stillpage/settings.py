@@ -52,6 +52,7 @@ INSTALLED_APPS = [
     "stillpage.publishing",
     "stillpage.exchange",
     "stillpage.outside",
+    "stillpage.hosts",
     "stillpage.api",
     "stillpage.operations",
 ]
@@ -141,7 +142,7 @@ CONTENT_SECURITY_POLICY = {
         "style-src": [SELF, NONCE],
         "img-src": [SELF, "data:", "blob:"],
         "font-src": [SELF],
-        "media-src": [SELF],
+        "media-src": [SELF, "blob:"],
         "connect-src": [SELF],
         "frame-src": [SELF],
         "form-action": [SELF],
@@ -178,6 +179,8 @@ UPLOAD_LIMIT = int(os.environ.get("STILLPAGE_UPLOAD_LIMIT", str(64 * _MB)))
 """The largest picture that is taken, in bytes."""
 DOCUMENT_LIMIT = int(os.environ.get("STILLPAGE_DOCUMENT_LIMIT", str(2048 * _MB)))
 """The largest document that is taken, in bytes. Documents come in pieces, so memory does not matter here."""
+PAGE_FILM_LIMIT = int(os.environ.get("STILLPAGE_PAGE_FILM_LIMIT", str(10 * _MB)))
+"""What a film of a page is to have at most as readers load it; larger ones are told."""
 FILM_LIMIT = int(os.environ.get("STILLPAGE_FILM_LIMIT", str(2048 * _MB)))
 """The largest film or sound that is taken, in bytes; what is made of one may be twice as large."""
 FILM_SECONDS = int(os.environ.get("STILLPAGE_FILM_SECONDS", str(2 * 3600)))
@@ -210,6 +213,8 @@ LIMITS = os.environ.get("STILLPAGE_LIMITS", "on") != "off"
 """Whether it is counted how often somebody asks for what costs much; see `api.limits`."""
 COMMONS = os.environ.get("STILLPAGE_COMMONS", "")
 """The address of a commons of freely licensed pictures; without one none is offered."""
+FILMS = os.environ.get("STILLPAGE_FILMS", "")
+"""The address of the host of films that the demo shows films from."""
 OUTSIDE_ALLOWED = [each for each in os.environ.get("STILLPAGE_OUTSIDE_ALLOWED", "").split(",") if each]
 """Hosts with port (“127.0.0.1:8411”) that may be fetched from although they stand in a private network."""
 OUTSIDE_SECONDS = float(os.environ.get("STILLPAGE_OUTSIDE_SECONDS", "8"))

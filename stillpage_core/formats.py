@@ -4,19 +4,20 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from io import BytesIO
 
 from .document.node import Node
 from .errors import ReadingError
 from .media.documents import sniff_document
 from .media.pictures import FileError
+from .media.playing import FIRST_STILL
 from .reading import Arriving, Reading, read_html, read_markdown, read_text
 from .reading.docx import read_docx
 from .reading.encoding import text_from
 from .reading.odt import read_odt
 from .references import parse_reference
-from .resolving import ImageFile, ItemTarget, PageTarget, PictureTarget
+from .resolving import FilmTarget, HostedTarget, ImageFile, ItemTarget, PageTarget, PictureTarget
 from .writing import plain_text
 from .writing.carrying import Carried, alt_of
 from .writing.docx import docx
@@ -65,6 +66,8 @@ class _Outside:
 
     def item(self, number: int) -> ItemTarget | None:
         address = self.carried.leads(f"item:{number}")
+        if address and (known := self.carried.items.get(number)):
+            return replace(known, address=address)
         return ItemTarget(number, "", address, "", 0) if address else None
 
     def picture(self, number: int) -> PictureTarget | None:
@@ -73,6 +76,24 @@ class _Outside:
             return None
         image = ImageFile(picture_path(self.carried, number), file.width, file.height)
         return PictureTarget(number, file.name, file.alt, (image,), decorative=file.decorative)
+
+    def film(self, number: int) -> FilmTarget | None:
+        target = self.carried.films.get(number)
+        if not isinstance(target, FilmTarget):
+            return None
+        cover = self.carried.covers.get(number)
+        files = [file for file in target.files if file.cut in ("film", "small", "sound")]
+        if cover is not None and cover in self.carried.pictures:
+            file = self.carried.pictures[cover]
+            files.append(ImageFile(picture_path(self.carried, cover), file.width, file.height, cut=FIRST_STILL))
+        return replace(target, files=tuple(files))
+
+    def hosted(self, number: int) -> HostedTarget | None:
+        target = self.carried.films.get(number)
+        if not isinstance(target, HostedTarget):
+            return None
+        cover = self.carried.covers.get(number)
+        return replace(target, cover=self.picture(cover) if cover is not None else None)
 
     def outside_fault(self, address: str) -> str | None:
         return None
@@ -103,7 +124,9 @@ def _markdown(document: Node, carried: Carried) -> bytes:
 
 def _text(document: Node, carried: Carried) -> bytes:
     title = f"{carried.title}\n\n" if carried.title else ""
-    return (title + plain_text(document, lambda picture: alt_of(picture, carried))).encode()
+    return (
+        title + plain_text(document, lambda picture: alt_of(picture, carried), carried.films, carried.items)
+    ).encode()
 
 
 FORMATS: Mapping[str, Format] = {

@@ -44,6 +44,36 @@ NAMES = {
 }
 """The English names of languages that the page check speaks of, by tag."""
 
+OWN_NAMES = {
+    "ar": "العربيّة",
+    "bg": "Български",
+    "cs": "Česky",
+    "cy": "Cymraeg",
+    "da": "Dansk",
+    "de": "Deutsch",
+    "el": "Ελληνικά",
+    "en": "English",
+    "es": "Español",
+    "fa": "فارسی",
+    "fr": "Français",
+    "ga": "Gaeilge",
+    "he": "עברית",
+    "hi": "हिंदी",
+    "it": "Italiano",
+    "ja": "日本語",
+    "ko": "한국어",
+    "nl": "Nederlands",
+    "pl": "Polski",
+    "pt": "Português",
+    "ru": "Русский",
+    "sv": "Svenska",
+    "th": "ภาษาไทย",
+    "uk": "Українська",
+    "ur": "اردو",
+    "zh": "中文",
+}
+"""What these languages call themselves, by tag: so whoever speaks one finds it in a list."""
+
 _SMALL: dict[str, str] = {
     "en": "the of and to a in is it that for was on are as with his they be at this have from or had by not but what "
     "all were when we there can an your which their if will do each how them then she many some so these would her",
@@ -113,6 +143,13 @@ def is_tag(code: str) -> bool:
 def name_of(code: str) -> str:
     """The English name of a language; the tag itself where none is known here."""
     return NAMES.get(code.split("-", maxsplit=1)[0].lower(), code)
+
+
+def own_name(code: str) -> str:
+    """What a language calls itself, with the rest of its tag where there is one; the tag where that is not known."""
+    first, _, rest = code.partition("-")
+    name = OWN_NAMES.get(first.lower(), first)
+    return f"{name} ({rest})" if rest and name != first else name if not rest else code
 
 
 @lru_cache(maxsize=REMEMBERED)

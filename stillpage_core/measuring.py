@@ -8,9 +8,10 @@ from dataclasses import dataclass
 
 from .document.node import Node
 from .document.walking import text_of, walk
-from .media.shown import Rooms, room_of, taken_by_most
+from .media.playing import cover_file, hosted_cover, sources
+from .media.shown import Room, Rooms, room_of, taken_by_most
 from .readability import Readability, readability_of
-from .resolving import Resolver
+from .resolving import FilmTarget, Resolver
 from .writing.html import published_html
 
 WORDS_A_MINUTE = 238
@@ -18,6 +19,17 @@ WORDS_A_MINUTE = 238
 Memory and Language 109 (2019). From memory."""
 
 _WORD = re.compile(r"\w+(?:[’'\-.,:/]\w+)*")
+
+
+def _before_playing(film: FilmTarget, node: Node, room: Room, resolver: Resolver) -> dict[str, int]:
+    """What a film costs a reader before it is played: its cover; if it begins by itself, the film too."""
+    if node.kind == "sound":
+        return {}
+    address, size = cover_file(film, node.attrs, room, resolver)
+    found = {address: size} if address else {}
+    if node.attrs["autoplay"] and (first := next((each for each in sources(film) if not each.media), None)):
+        found |= {file.address: file.size for file in film.files if file.address == first.address}
+    return found
 
 
 @dataclass(frozen=True)
@@ -56,5 +68,10 @@ def measure(document: Node, resolver: Resolver, language: str = "en", rooms: Roo
         if target and target.files:
             file = taken_by_most(target, node.attrs, room_of(document, path, rooms))
             taken[file.address] = file.size
+        if node.kind in ("film", "sound") and (film := resolver.film(node.attrs["item"])):
+            taken |= _before_playing(film, node, room_of(document, path, rooms), resolver)
+        if node.kind == "hosted" and (elsewhere := resolver.hosted(node.attrs["item"])):
+            address, size = hosted_cover(elsewhere, node.attrs, room_of(document, path, rooms), resolver)
+            taken |= {address: size} if address else {}
     weight += sum(taken.values())
     return Measure(words, round(words * 60 / WORDS_A_MINUTE), weight, readability_of(document, language))

@@ -10,6 +10,8 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any, Literal, Protocol
 
+from .media.hosting.hosts import FilmHost
+
 Reach = Literal["open", "binned", "elsewhere", "signed in", "hidden"]
 """Who can have an item or a page: everybody; nobody for long, since it waits in the bin; the readers of other sites
 only; readers who are signed in; or nobody who does not know its address."""
@@ -30,7 +32,9 @@ class PageTarget:
 @dataclass(frozen=True)
 class ItemTarget:
     """An item of the library that a link leads to: its name, and the address, kind ("PDF") and size of its file in
-    bytes."""
+    bytes. ``pages`` is how many a document has, 0 where that is not known; ``language`` (BCP 47) is that of its words.
+    ``wanting`` is what a PDF lacks that readers need (`media.pdf.WANTED`), or "password".
+    """
 
     number: int
     title: str
@@ -38,6 +42,9 @@ class ItemTarget:
     kind: str
     size: int
     reach: Reach = "open"
+    pages: int = 0
+    language: str = ""
+    wanting: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -78,6 +85,92 @@ class PictureTarget:
     moves: float = 0
 
 
+TrackSort = Literal["captions", "descriptions", "chapters"]
+
+
+@dataclass(frozen=True)
+class Track:
+    """Words that go with a film, as readers have them: in a language (BCP 47), which calls itself ``name``, at an
+    address. ``paragraphs`` are its transcript.
+
+    ``cues`` is how many there are, ``drafted`` that nobody has held them against the film, ``earlier`` that they were
+    checked with an earlier file of it; ``faults`` counts what the rules for captions find in them, by rule.
+    """
+
+    sort: TrackSort
+    language: str
+    name: str
+    address: str
+    paragraphs: tuple[str, ...] = ()
+    cues: int = 0
+    drafted: bool = False
+    earlier: bool = False
+    faults: Mapping[str, int] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class FilmTarget:
+    """A film or a sound of the library: its name, what was made of it to be played and shown (files whose ``cut`` is
+    "film", "small", "sound", or a still), and the words that go with it.
+
+    ``width`` and ``height`` are the upright original's, in pixels; ``lasts`` is in milliseconds. ``heard`` tells
+    whether there is anything to hear. While ``files`` are still to be made, ``progress`` is the percentage of it that
+    is done; ``problem`` says why they cannot be. ``unfinished`` are the languages of captions that readers have not
+    been given.
+    """
+
+    number: int
+    title: str
+    kind: Literal["film", "sound"] = "film"
+    files: tuple[ImageFile, ...] = ()
+    tracks: tuple[Track, ...] = ()
+    width: int = 1
+    height: int = 1
+    lasts: int = 0
+    heard: bool = True
+    progress: int = 0
+    problem: str = ""
+    language: str = ""
+    unfinished: tuple[str, ...] = ()
+    reach: Reach = "open"
+
+    @property
+    def playable(self) -> bool:
+        """Whether there is a file by now that browsers play."""
+        return any(file.cut == self.kind for file in self.files)
+
+
+@dataclass(frozen=True)
+class HostedTarget:
+    """A film that stands at another host: its name, its ``address`` there, and what is known of it.
+
+    ``host`` is None once nothing is shown from there any more; ``provider`` is what it calls itself. ``frame`` is the
+    address of its player. ``width`` and ``height`` are its proportions, in pixels; ``lasts`` is in seconds, 0 where it
+    is not known. ``cover`` is the picture that the host has for it, kept in the library. ``gone`` says in a sentence
+    why it cannot be had there (any more), and ``captioned`` that somebody has seen that it has captions.
+    """
+
+    number: int
+    title: str
+    address: str
+    host: FilmHost | None = None
+    provider: str = ""
+    frame: str = ""
+    author: str = ""
+    author_address: str = ""
+    width: int = 16
+    height: int = 9
+    lasts: int = 0
+    cover: PictureTarget | None = None
+    gone: str = ""
+    captioned: bool = False
+    reach: Reach = "open"
+
+
+AnyFilm = FilmTarget | HostedTarget
+"""A film or sound of the library, wherever it stands."""
+
+
 class Resolver(Protocol):
     """Knows the pages and items that a document names. None means that there is no such thing (any more).
 
@@ -90,6 +183,10 @@ class Resolver(Protocol):
 
     def item(self, number: int) -> ItemTarget | None: ...
 
+    def film(self, number: int) -> FilmTarget | None: ...
+
+    def hosted(self, number: int) -> HostedTarget | None: ...
+
     def outside_fault(self, address: str) -> str | None: ...
 
 
@@ -101,6 +198,8 @@ class FixedResolver:
     pictures: Mapping[int, PictureTarget] = field(default_factory=dict)
     items: Mapping[int, ItemTarget] = field(default_factory=dict)
     faults: Mapping[str, str] = field(default_factory=dict)
+    films: Mapping[int, FilmTarget] = field(default_factory=dict)
+    elsewhere: Mapping[int, HostedTarget] = field(default_factory=dict)
 
     def page(self, number: int) -> PageTarget | None:
         return self.pages.get(number)
@@ -110,6 +209,12 @@ class FixedResolver:
 
     def item(self, number: int) -> ItemTarget | None:
         return self.items.get(number)
+
+    def film(self, number: int) -> FilmTarget | None:
+        return self.films.get(number)
+
+    def hosted(self, number: int) -> HostedTarget | None:
+        return self.elsewhere.get(number)
 
     def outside_fault(self, address: str) -> str | None:
         return self.faults.get(address)

@@ -24,6 +24,7 @@ ARGUMENTS = [
     "--disable-component-update",
     "--disable-sync",
     "--no-first-run",
+    "--use-fake-device-for-media-stream",
 ]
 expect.set_options(timeout=20_000)
 

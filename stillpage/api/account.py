@@ -24,7 +24,7 @@ from stillpage.people import sessions as kept
 from stillpage.people.limiting import limiter
 from stillpage.people.models import Person, Session
 from stillpage.people.passwords import SHIPPED
-from stillpage.rights import Right, may, require, sites_of
+from stillpage.rights import Right, may, may_everywhere, require, sites_of
 from stillpage.trail.models import Entry
 from stillpage.trail.noting import ACTS, note
 
@@ -54,11 +54,13 @@ def _session(request: SignedIn) -> dict[str, Any]:
         "upload_limit": settings.UPLOAD_LIMIT,
         "document_limit": settings.DOCUMENT_LIMIT,
         "film_limit": settings.FILM_LIMIT,
+        "page_film_limit": settings.PAGE_FILM_LIMIT,
         "upload_piece": settings.UPLOAD_PIECE,
         "commons": commons.offered(),
         "may_arrange": may(person, Right.ARRANGE_LIBRARY),
         "may_keep": may(person, Right.KEEP_LIBRARY),
         "may_read_trail": may(person, Right.READ_TRAIL),
+        "may_keep_hosts": may_everywhere(person, Right.KEEP_HOSTS),
         "demo": is_demo(),
     }
 

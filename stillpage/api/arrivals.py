@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Callable, Iterator
 from typing import Any
 
@@ -14,6 +15,7 @@ from ninja import Router
 from ninja.files import UploadedFile
 from ninja.params.functions import File, Form, Query
 
+from stillpage.hosts import keeping
 from stillpage.library import folders, uploads
 from stillpage.library.models import Folder, Item, Upload
 from stillpage.library.receiving import TooLarge, receive
@@ -21,6 +23,7 @@ from stillpage.outside import commons as the_commons
 from stillpage.outside.fetching import Fetched, Progress, fetch
 from stillpage.rights import Right, open_folders, open_items, require
 from stillpage_core.errors import CoreError
+from stillpage_core.media.pictures import FileError
 
 from . import schemas, shapes
 from .limits import Costly
@@ -28,10 +31,11 @@ from .problems import problem
 from .requests import SignedIn
 
 router = Router(tags=["library"])
+_PAGE = re.compile(rb"<!doctype html|<html", re.IGNORECASE)
 
 
 def _fresh(item: Item) -> Item:
-    return Item.objects.prefetch_related("files", "tags").get(pk=item.pk)
+    return shapes.with_all(Item.objects.filter(pk=item.pk)).get()
 
 
 def _folder(request: SignedIn, number: int | None) -> Folder | None:
@@ -151,13 +155,24 @@ def cancel_upload(request: SignedIn, upload_id: str) -> Any:
 
 @router.post("/library/fetch", response={200: Any}, throttle=[Costly("fetch")])
 def fetch_item(request: SignedIn, given: schemas.FetchIn) -> Any:
-    """Add what is at an address. The answer is a line of JSON for each step: ``{"received": …, "of": …}``; the last has
+    """Add what is at an address; a film at a host that is allowed stays there. The answer is a line of JSON for each
+    step: ``{"received": …, "of": …}``; the last has
     the ``item``, or a ``problem``. Who breaks off before has added nothing."""
     require(request.user, Right.ADD_TO_LIBRARY)
     folder = _folder(request, given.folder)
+    if keeping.is_hosted(given.address):
+        return _streamed(keeping.bring(given.address, request.user, folder))
 
     def take(fetched: Fetched) -> tuple[Item, bool]:
-        return receive(fetched.file, request.user, name=fetched.name, folder=folder)
+        try:
+            return receive(fetched.file, request.user, name=fetched.name, folder=folder)
+        except FileError as error:
+            fetched.file.seek(0)
+            if not _PAGE.search(fetched.file.read(1024)):
+                raise
+            names = ", ".join(host.name for host in keeping.allowed()) or "nowhere so far"
+            sentence = f"At this address is a page, and no file. Link to it. Films are shown here from: {names}."
+            raise FileError(sentence) from error
 
     return _streamed(fetch(given.address, settings.UPLOAD_LIMIT), take)
 
@@ -206,7 +221,7 @@ def take_from_commons(request: SignedIn, given: schemas.CommonsTake) -> Any:
 
 
 def _streamed(
-    steps: Iterator[Progress | Fetched], take: Callable[[Fetched], tuple[Item, bool]]
+    steps: Iterator[Progress | Fetched | keeping.Brought], take: Callable[[Fetched], tuple[Item, bool]] | None = None
 ) -> StreamingHttpResponse:
     response = StreamingHttpResponse(_lines(steps, take), content_type="application/x-ndjson")
     response["Cache-Control"] = "no-store"
@@ -214,16 +229,22 @@ def _streamed(
     return response
 
 
-def _lines(steps: Iterator[Progress | Fetched], take: Callable[[Fetched], tuple[Item, bool]]) -> Iterator[str]:
+def _lines(
+    steps: Iterator[Progress | Fetched | keeping.Brought], take: Callable[[Fetched], tuple[Item, bool]] | None
+) -> Iterator[str]:
     try:
         for step in steps:
             if isinstance(step, Progress):
                 yield json.dumps({"received": step.received, "of": step.of}) + "\n"
                 continue
-            with step.file:
-                item, is_new = take(step)
+            if isinstance(step, keeping.Brought):
+                item, is_new, told = step.item, step.is_new, step.told
+            elif take is not None:
+                with step.file:
+                    item, is_new = take(step)
+                told = ""
             out = schemas.ItemOut(**shapes.item_out(_fresh(item), is_new=is_new)).model_dump(mode="json")
-            yield json.dumps({"item": out}) + "\n"
+            yield json.dumps({"item": out, "told": told}) + "\n"
     except CoreError as error:
         yield json.dumps({"problem": str(error)}) + "\n"
     except OSError:

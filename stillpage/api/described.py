@@ -17,6 +17,9 @@ MEDIA: dict[tuple[str, str], dict[str, Any]] = {
     ("/api/commons/take", "post"): {LINES: _LINES},
     ("/api/sites/{site_id}/import", "post"): {LINES: _LINES},
     ("/api/commons/{number}/preview", "get"): {"image/jpeg": _BYTES},
+    ("/api/captions/{captions_id}/file.{ending}", "get"): dict.fromkeys(
+        ("text/vtt", "application/x-subrip", "text/plain"), _BYTES
+    ),
     ("/api/items/{item_id}/cut/{key}", "get"): {"image/jpeg": _BYTES, "image/png": _BYTES},
     ("/api/sites/{site_id}/export", "get"): {"application/zip": _BYTES},
     ("/api/pages/{page_id}/export/{ending}", "get"): {

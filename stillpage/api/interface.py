@@ -24,10 +24,12 @@ from . import giving_way
 from .account import public
 from .account import router as account
 from .arrivals import router as arrivals
+from .captions import router as captions
 from .checking import router as checking
 from .described import described
 from .exchange import router as exchange
 from .failures import no_room, unreachable
+from .hosts import router as hosts
 from .library import router as library
 from .lookups import router as lookups
 from .problems import problem
@@ -80,6 +82,8 @@ api.add_router("", lookups)
 api.add_router("", exchange)
 api.add_router("", library)
 api.add_router("", arrivals)
+api.add_router("", captions)
+api.add_router("", hosts)
 
 
 @api.exception_handler(AuthenticationError)

@@ -100,7 +100,7 @@ def _narrowed(request: SignedIn, show: Show) -> Q:
         case "documents":
             return Q(kind=Item.Kind.DOCUMENT)
         case "films and sounds":
-            return Q(kind__in=(Item.Kind.FILM, Item.Kind.SOUND))
+            return Q(kind__in=(Item.Kind.FILM, Item.Kind.SOUND, Item.Kind.HOSTED))
         case "without alt text":
             return Q(wordless=True)
         case "used nowhere":
@@ -196,7 +196,7 @@ def shelf(request: SignedIn, q: str = params.Query("", max_length=200), site: in
 def _offered(items: QuerySet[Item], q: str) -> list[dict[str, Any]]:
     """The first items that hold the words; those whose title begins with them stand first."""
     numbers = finding.first_of(items, q, 0, FOUND)
-    rows = {item.pk: item for item in Item.objects.filter(pk__in=numbers).prefetch_related("files", "tags")}
+    rows = {item.pk: item for item in shapes.with_all(Item.objects.filter(pk__in=numbers))}
     found = [shapes.item_out(rows[number]) for number in numbers if number in rows]
     start = q.strip().casefold()
     return sorted(found, key=lambda item: not item["title"].casefold().startswith(start)) if start else found
@@ -204,7 +204,7 @@ def _offered(items: QuerySet[Item], q: str) -> list[dict[str, Any]]:
 
 def _item(request: SignedIn, item_id: int) -> Item:
     """An item that the person may see."""
-    items = Item.objects.select_related("added_by").prefetch_related("files", "tags")
+    items = shapes.with_all(Item.objects.select_related("added_by"))
     return get_object_or_404(open_items(items, request.user, folders.Tree()), pk=item_id)
 
 
@@ -305,7 +305,7 @@ def _items(request: SignedIn, given: list[int], right: Right) -> QuerySet[Item]:
     require(request.user, right)
     items = open_items(Item.objects.filter(pk__in=given), request.user, folders.Tree())
     require_in_folders(request.user, right, items.values_list("folder", flat=True))
-    return items.prefetch_related("files", "tags").order_by("pk")
+    return shapes.with_all(items).order_by("pk")
 
 
 @router.post("/library/act", response=schemas.ActOut)

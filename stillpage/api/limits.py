@@ -20,6 +20,7 @@ LIMITS = {
     "fetch": "60/minute",
     "search": "600/minute",
     "results": "120/minute",
+    "compute": "600/minute",
 }
 """For one person. From one address come ten times as many: an office may stand behind one."""
 PEOPLE = 10

@@ -47,11 +47,13 @@ class Session(Schema):
     upload_limit: int = Field(description="The largest picture taken, in bytes.")
     document_limit: int = Field(description="The largest document taken, in bytes.")
     film_limit: int = Field(description="The largest film or sound taken, in bytes.")
+    page_film_limit: int = Field(description="What a film of a page is to have at most, in bytes.")
     upload_piece: int = Field(description="The largest piece in which a file is sent, in bytes.")
     commons: bool = Field(description="Whether there is a commons of free pictures to look in.")
     may_arrange: bool = Field(description="Move, replace and delete items of the library.")
     may_keep: bool = Field(description="Say who may have items, and remove them for good.")
     may_read_trail: bool = Field(description="Read the audit trail.")
+    may_keep_hosts: bool = Field(description="Say which hosts films may be shown from.")
     demo: bool = Field(description="Whether this is the demo, whose passwords everybody can read.")
 
 
@@ -193,7 +195,7 @@ class ItemBrief(Schema):
     """An item as lists show it. ``width`` and ``height`` are the original's."""
 
     id: int
-    kind: Literal["picture", "document", "film", "sound"]
+    kind: Literal["picture", "document", "film", "sound", "hosted"]
     nature: Literal["", "photograph", "drawing", "moving", "lines"]
     title: str
     alt: str
@@ -212,10 +214,81 @@ class ItemBrief(Schema):
     ready: bool = Field(description="Whether all its files are made.")
 
 
+class PlayedFileOut(Schema):
+    """A source of a player, for the screens that ``media`` says; empty for all."""
+
+    address: str
+    mime: str
+    media: str
+
+
+class TrackOut(Schema):
+    """Words that go with a film, as readers have them."""
+
+    sort: Literal["captions", "descriptions", "chapters"]
+    language: str
+    name: str
+    address: str
+
+
+class FilmOut(Schema):
+    """What readers are given of a film or sound; ``unfinished`` are languages of captions that they have not."""
+
+    sources: list[PlayedFileOut]
+    tracks: list[TrackOut]
+    heard: bool = Field(description="Whether there is anything to hear.")
+    unfinished: list[str]
+
+
+class HostedOut(Schema):
+    """A film that stands at another host. ``width`` and ``height`` are the size up to which it is shown."""
+
+    host: str
+    told: str = Field(description="Where it is and how long, as readers are told it.")
+    address: str
+    author: str
+    author_address: str
+    plays: bool = Field(description="Whether readers can play it on the page.")
+    options: list[Literal["start", "captions", "muted", "loop"]] = Field(description="What its player honours.")
+    width: int
+    height: int
+    gone: str = Field(description="Why it cannot be had, in a sentence; empty where it can.")
+    asked_at: datetime | None = Field(description="When its host was last asked.")
+
+
+class PdfOut(Schema):
+    """What a PDF says of itself (ISO 32000-1)."""
+
+    pages: int
+    tagged: bool
+    title: str
+    language: str = Field(description="BCP 47; empty where it says none.")
+    encrypted: bool
+    form: bool
+    script: bool
+    locked: bool = Field(description="It opens with a password alone; the rest is not known.")
+
+
+class WantingOut(Schema):
+    """Something that readers miss in a document."""
+
+    says: str
+    remedy: str
+
+
+class DocumentOut(Schema):
+    """What was found in a document's file, the worst first."""
+
+    pdf: PdfOut | None
+    wanting: list[WantingOut]
+    without_picture: str = Field(description="Why there is no picture of its first page, where it will not come.")
+
+
 class ItemOut(ItemBrief):
-    """An item of the library. ``files`` are what is made of a picture."""
+    """An item of the library. ``files`` are what is made of it."""
 
     holds_words: bool
+    captioned: bool = Field(description="Of a film elsewhere: somebody has seen that it has captions.")
     description: str
     credit: str
     licence: str
@@ -228,7 +301,12 @@ class ItemOut(ItemBrief):
     address: str
     link_format: str = Field(description="Of the file that a link gives readers; empty while it is to be made.")
     link_size: int = Field(description="Of the same, in bytes.")
+    link_facts: list[str] = Field(description="What a list of downloads says of it: kind, size, pages.")
+    language_name: str = Field(description="What its language calls itself; empty where none is said.")
     files: list[FileOut]
+    film: FilmOut | None = Field(None, description="Of a film or sound.")
+    document: DocumentOut | None = Field(None, description="Of a document.")
+    hosted: HostedOut | None = Field(None, description="Of a film elsewhere.")
     is_new: bool = True
 
 
@@ -237,6 +315,7 @@ class ItemChange(Schema):
     alt: str | None = Field(None, max_length=1000)
     decorative: bool | None = None
     holds_words: bool | None = None
+    captioned: bool | None = None
     description: str | None = Field(None, max_length=2000)
     credit: str | None = Field(None, max_length=200)
     licence: str | None = Field(None, max_length=200)
@@ -327,8 +406,50 @@ class UploadOut(Schema):
     piece: int
 
 
+_Pattern = Annotated[str, Field(max_length=2000)]
+
+
+class HostIn(Schema):
+    """A host that films may be shown from. ``addresses`` are those of its films, as oEmbed 1.0 writes them;
+    ``options`` say how its player is told what, as in “t={}” or “cc=1”."""
+
+    name: str = Field(max_length=80)
+    addresses: list[_Pattern] = Field(max_length=40)
+    endpoint: str = Field(max_length=2000)
+    frames: str = Field(max_length=255)
+    options: dict[Literal["start", "captions", "muted", "loop", "autoplay"], Annotated[str, Field(max_length=90)]] = {}
+
+
+class HostOut(HostIn):
+    id: int
+    films: int = Field(description="How many films the library has from there.")
+    removed: bool
+
+
+class HostTry(Schema):
+    """A host as it is typed, and the address or the code of a film to try it with."""
+
+    host: HostIn
+    address: str = Field(max_length=20_000)
+
+
+class HostTried(Schema):
+    """What a host says of a film; ``with_options`` is the address of its player with everything that it honours."""
+
+    title: str
+    author: str
+    width: int
+    height: int
+    lasts: int = Field(description="In seconds; 0 where it does not say.")
+    cover: str
+    frame: str
+    with_options: str
+
+
 class FetchIn(Schema):
-    address: str = Field(max_length=2000)
+    """``address`` is that of a file, that of a film at a host that is allowed, or a code that such a host gives."""
+
+    address: str = Field(max_length=20_000)
     folder: int | None = None
 
 
@@ -825,3 +946,123 @@ class SourceReadOut(Schema):
     caret: Caret | None
     items: list[ItemOut]
     pages: list[PageRef]
+
+
+class CueRow(Schema):
+    """Words that are shown from ``begin`` to ``end``, in milliseconds; ``name`` and ``settings`` are the identifier and
+    the settings of WebVTT."""
+
+    begin: int = Field(ge=0)
+    end: int = Field(ge=0)
+    text: str = Field(max_length=4000)
+    speaker: str = Field("", max_length=400)
+    name: str = Field("", max_length=400)
+    settings: str = Field("", max_length=400)
+
+
+class Stretch(Schema):
+    """A part of a film, in milliseconds."""
+
+    begin: int
+    end: int
+
+
+CaptionSort = Literal["captions", "descriptions", "chapters"]
+Language = Annotated[str, Field(max_length=35, pattern=r"^[A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*$")]
+
+
+class CaptionsBrief(Schema):
+    """The captions of an item in one language, without their cues."""
+
+    id: int
+    item: int
+    sort: CaptionSort
+    language: str
+    name: str = Field(description="What the language calls itself, for whoever chooses.")
+    number: int = Field(description="How many cues there are.")
+    revision: int
+    drafted: bool = Field(description="Whether nobody has held them against the film since they were drafted.")
+    earlier_file: bool = Field(description="Whether they were checked with an earlier file of the item.")
+    saved_at: datetime
+    saved_by: str
+    given: str = Field(description="The address of the file that readers get; empty while they get none.")
+    given_at: datetime | None
+    differs: bool = Field(description="Whether they have been changed since readers got them.")
+
+
+class CaptionsOut(CaptionsBrief):
+    """The same with its cues, and where the film is loud."""
+
+    cues: list[CueRow]
+    loud: list[Stretch]
+
+
+class CaptionsBegun(Schema):
+    sort: CaptionSort = "captions"
+    language: Language
+    cues: list[CueRow] = Field([], max_length=20_000)
+
+
+class CaptionsSaved(Schema):
+    """Captions written on from a ``revision``. ``drafted`` false says that they were held against the film."""
+
+    revision: int
+    cues: list[CueRow] = Field(max_length=20_000)
+    language: Language | None = None
+    drafted: bool | None = None
+
+
+class CuesIn(Schema):
+    cues: list[CueRow] = Field(max_length=20_000)
+
+
+class CaptionRepair(Schema):
+    """The cues from ``first`` to ``last``, both included, as they are after it."""
+
+    label: str
+    first: int
+    last: int
+    cues: list[CueRow]
+
+
+class CaptionNoteOut(Schema):
+    rule: str
+    sentence: str
+    cue: int
+    at: int = Field(description="In milliseconds.")
+    severity: Literal["mend", "look"]
+    repair: CaptionRepair | None
+
+
+class CaptionNotes(Schema):
+    """What is wrong with cues: the first of it, and how much there is."""
+
+    notes: list[CaptionNoteOut]
+    total: int
+
+
+class WordsIn(Schema):
+    words: str = Field(max_length=400_000)
+
+
+class CuesRead(Schema):
+    """Cues out of a file or a transcript, and what was mended or left out."""
+
+    cues: list[CueRow]
+    language: str = ""
+    told: list[str] = []
+
+
+class TranscriptOut(Schema):
+    paragraphs: list[str]
+
+
+class ItemTranscript(TranscriptOut):
+    """The transcript that readers get of a film; no paragraphs while they have no captions."""
+
+    name: str
+    language: str
+
+
+class StillIn(Schema):
+    at: int = Field(ge=0, le=99_999_999, description="In milliseconds.")

@@ -6,10 +6,12 @@ from dataclasses import asdict
 from typing import Any
 
 from django.contrib.auth.models import AnonymousUser
+from django.db.models import QuerySet
 
 from stillpage.computing import computing
 from stillpage.library.derived import PICTURES
-from stillpage.library.files import address_of, files_of, linked_file
+from stillpage.library.documents import NO_OFFICE, NOT_DRAWN, office
+from stillpage.library.files import address_of, files_of, film_target, hosted_target, item_target, linked_file
 from stillpage.library.films import FORMATS as FILMS
 from stillpage.library.models import Act, Item
 from stillpage.pages.models import LIGHT, Page
@@ -24,7 +26,12 @@ from stillpage.written.models import WorkingCopy
 from stillpage_core.comparing import places_that_differ
 from stillpage_core.document import Node, document_from_json
 from stillpage_core.document.naming import named_in
-from stillpage_core.media.documents import FORMATS
+from stillpage_core.kinds.hosted import OPTIONS
+from stillpage_core.languages import own_name
+from stillpage_core.media.documents import FORMATS, PDF
+from stillpage_core.media.labels import facts_of
+from stillpage_core.media.pdf import WANTED, PdfFacts, wanting_of
+from stillpage_core.media.playing import hosted_natural, sources, told_of_host
 
 
 def document_of(value: dict[str, Any]) -> Node:
@@ -117,17 +124,34 @@ def page_ref(page: Page, sight: Sight) -> dict[str, Any]:
 def named_out(document: Node, sight: Sight) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]:
     """The items and pages that a document names, those left out that may not be seen."""
     named = named_in(document)
-    items = sight.items(Item.objects.filter(pk__in=named.pictures | named.items)).prefetch_related("files", "tags")
+    items = with_all(sight.items(Item.objects.filter(pk__in=named.pictures | named.items)))
     pages = sight.pages(Page.objects.filter(pk__in=named.pages))
     pages = pages.select_related("site", "working_copy", "live_copy").defer(*LIGHT)
     return [item_out(item) for item in items], [page_ref(page, sight) for page in pages]
 
 
-_TOLD = ("holds_words", "description", "credit", "licence", "language", "edits", "version", "leads_on")
+def with_all(items: QuerySet[Item]) -> QuerySet[Item]:
+    """The items with everything that `item_out` tells of them, in a few queries."""
+    return items.select_related("hosting__host").prefetch_related("files", "tags", "captions__given")
+
+
+def document_out(item: Item) -> dict[str, Any]:
+    """What was found in a document's file, and what readers miss in it."""
+    is_pdf = item.mime == PDF.mime
+    looked = item.made >= item.wanted and not item.problem
+    without = "" if is_pdf or item.thumbnail or not looked else NOT_DRAWN if office() else NO_OFFICE
+    return {
+        "pdf": vars(PdfFacts.of(item.facts)) if is_pdf and item.facts else None,
+        "wanting": [dict(zip(("says", "remedy"), WANTED[each], strict=True)) for each in wanting_of(item.facts)],
+        "without_picture": without,
+    }
+
+
+_TOLD = ("captioned", "holds_words", "description", "credit", "licence", "language", "edits", "version", "leads_on")
 
 
 def item_out(item: Item, *, is_new: bool = True) -> dict[str, Any]:
-    """``item.files`` and ``item.tags`` should be prefetched."""
+    """The item should come from `with_all`."""
     every = files_of(item)
     linked = linked_file(item)
     return {
@@ -139,6 +163,9 @@ def item_out(item: Item, *, is_new: bool = True) -> dict[str, Any]:
         "address": address_of(every[0]) if every else "",
         "link_format": format_of(linked.mime) if linked else "",
         "link_size": linked.size if linked else 0,
+        "link_facts": facts_of(item_target(item)) if linked else [],
+        "language_name": own_name(item.language.partition("-")[0]) if item.language else "",
+        "document": document_out(item) if item.kind == Item.Kind.DOCUMENT else None,
         "files": [
             {
                 "address": address_of(file),
@@ -151,7 +178,40 @@ def item_out(item: Item, *, is_new: bool = True) -> dict[str, Any]:
             for file in every
             if not file.original
         ],
+        "film": film_out(item) if item.kind in (Item.Kind.FILM, Item.Kind.SOUND) else None,
+        "hosted": hosted_out(item) if item.kind == Item.Kind.HOSTED else None,
         "is_new": is_new,
+    }
+
+
+def hosted_out(item: Item) -> dict[str, Any]:
+    """What is known of a film elsewhere."""
+    target = hosted_target(item)
+    width, height = hosted_natural(target.width, target.height)
+    return {
+        "host": target.host.name if target.host else target.provider,
+        "told": told_of_host(target),
+        "address": target.address,
+        "author": target.author,
+        "author_address": target.author_address,
+        "plays": target.host is not None and bool(target.frame),
+        "options": [name for name in OPTIONS if target.host and name in target.host.options],
+        "width": width,
+        "height": height,
+        "gone": target.gone or ("" if target.host else f"Nothing is shown from {target.provider} any more."),
+        "asked_at": item.hosting.asked_at,
+    }
+
+
+def film_out(item: Item) -> dict[str, Any]:
+    """What readers are given of a film or sound."""
+    target = film_target(item, words=False)
+    told = ("sort", "language", "name", "address")
+    return {
+        "sources": [asdict(each) for each in sources(target)],
+        "tracks": [{name: getattr(track, name) for name in told} for track in target.tracks],
+        "heard": target.heard,
+        "unfinished": list(target.unfinished),
     }
 
 
@@ -185,7 +245,7 @@ def brief_out(row: dict[str, Any]) -> dict[str, Any]:
         **{name: row[name] for name in BRIEF},
         "id": row["id"],
         "binned": row["binned_at"] is not None,
-        "format": format_of(row["mime"]),
+        "format": Item.Kind.HOSTED.label if row["kind"] == Item.Kind.HOSTED else format_of(row["mime"]),
         "thumbnail": f"/media/{row['thumbnail']}" if row["thumbnail"] else "",
         "ready": row["made"] >= row["wanted"],
     }

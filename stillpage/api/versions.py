@@ -11,7 +11,7 @@ from ninja import Router
 from stillpage.pages.models import Page
 from stillpage.pages.seeing import sight_of
 from stillpage.publishing.models import LiveCopy
-from stillpage.publishing.rendering import Frame, page_html
+from stillpage.publishing.rendering import Frame, module, page_html
 from stillpage.publishing.resolving import resolver_for
 from stillpage.rights import NotAllowed, Right, require
 from stillpage.sites.themes import theme_of
@@ -82,8 +82,7 @@ def version_page(request: SignedIn, page_id: int, version_id: int) -> HttpRespon
     except NotAllowed as error:
         return HttpResponse(str(error), status=403, content_type="text/plain; charset=utf-8")
     kept = get_object_or_404(Version, pk=version_id, written=page)
-    text = published_html(
-        kept.tree, resolver_for([kept.tree], sight=sight_of(request.user)), theme_of(page.site.theme).rooms
-    )
+    resolver = resolver_for([kept.tree], sight=sight_of(request.user), language=page.site.language)
+    text = published_html(kept.tree, resolver, theme_of(page.site.theme).rooms, module, page.site.language)
     html = page_html(Frame.of(page.site, [page]), page, title=kept.title, description="", text=text, sheet=True)
     return HttpResponse(html, headers={"Cache-Control": "no-store"})

@@ -12,6 +12,7 @@ from django.conf import settings
 from django.core.files.base import ContentFile
 
 from stillpage.computing import resting
+from stillpage.hosts.keeping import framed
 from stillpage.library.models import File, Item
 from stillpage.library.receiving import Hidden, receive
 from stillpage.pages.models import Page
@@ -88,12 +89,15 @@ def arrived(
     waiting.sort(key=lambda item: list(given).index(item.pk))
     allowed = may(person, Right.ADD_TO_LIBRARY)
     for picture in reading.pictures:
-        item = _known(picture, sight) or _taken(picture, person, messages, fetch, allowed=allowed)
-        if item is None and picture.data is None and waiting:
+        item = (
+            _known(picture, sight)
+            or _framed(picture, person, allowed=allowed)
+            or _taken(picture, person, messages, fetch, allowed=allowed)
+        )
+        if item is None and picture.data is None and waiting and picture.kind == "picture":
             item = waiting.pop(0)
         if item is None and picture.data is None:
-            shown = picture.alt or picture.name or picture.address
-            messages.append(Message("dropped", f"A picture that could not be had was left out: “{shown[:80]}”"))
+            messages.append(_not_had(picture))
         numbers[picture.number] = item.pk if item else None
         if item:
             items[item.pk] = item
@@ -101,10 +105,34 @@ def arrived(
 
 
 def _known(picture: Picture, sight: Sight) -> Item | None:
-    """The item that a picture copied from one of our own pages shows."""
+    """The item that a picture, film or sound copied from one of our own pages shows."""
     path = urlsplit(picture.address).path if picture.address.startswith(("http", "/")) else ""
     item = _item_at(path, sight) if path.startswith(settings.MEDIA_URL) else None
-    return item if item and item.kind == Item.Kind.PICTURE else None
+    return item if item and item.kind == picture.kind else None
+
+
+def _framed(picture: Picture, person: Person, *, allowed: bool) -> Item | None:
+    """The film elsewhere that a frame shows, where its host is allowed."""
+    if picture.kind != "hosted" or not allowed:
+        return None
+    try:
+        return framed(picture.address, picture.alt, person)
+    except Hidden:
+        return None
+
+
+def _not_had(picture: Picture) -> Message:
+    """What is told of a picture, film or sound that does not come along, with what would do."""
+    shown = (picture.alt or picture.name or picture.address)[:80]
+    if picture.kind == "picture":
+        return Message("dropped", f"A picture that could not be had was left out: “{shown}”")
+    if picture.kind == "hosted":
+        origin = (urlsplit(picture.address).hostname or "")[:100]
+        sentence = f"A framed page from {origin} was left out: {picture.address[:200]}. Link to it instead."
+        return Message("dropped", sentence)
+    where = f" It is at {picture.address[:200]}" if picture.address.startswith("http") else ""
+    sentence = f"A {picture.kind} was left out: “{shown}”.{where} Add it to the media library, and then here."
+    return Message("dropped", sentence)
 
 
 def _taken(
@@ -117,19 +145,21 @@ def _taken(
 ) -> Item | None:
     found = picture.data if picture.data is not None else fetch(picture) if fetch else None
     if isinstance(found, int):
-        return Item.objects.filter(pk=found, kind=Item.Kind.PICTURE).first()
+        return Item.objects.filter(pk=found, kind=picture.kind).first()
     if found is None:
         return None
     if not allowed:
-        messages.append(Message("dropped", "A picture was left out: you may not add to the media library"))
+        messages.append(Message("dropped", f"A {picture.kind} was left out: you may not add to the media library"))
         return None
     try:
-        name = picture.name or picture.alt[:80] or "Pasted picture"
+        name = picture.name or picture.alt[:80] or f"Pasted {picture.kind}"
         item, _ = receive(ContentFile(found, name=name), person, picture.alt)
     except (FileError, Hidden) as error:
         shown = picture.alt or picture.name
-        messages.append(Message("dropped", f"A picture{f' (“{shown[:60]}”)' if shown else ''} was left out: {error}"))
+        named = f" (“{shown[:60]}”)" if shown else ""
+        messages.append(Message("dropped", f"A {picture.kind}{named} was left out: {error}"))
         return None
-    if item.kind != Item.Kind.PICTURE:
+    if item.kind != picture.kind:
+        messages.append(Message("dropped", f"“{item.title}” is in the library now, but is no {picture.kind}"))
         return None
     return item

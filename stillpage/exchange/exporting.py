@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import posixpath
 import re
+import time
 import zipfile
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from html import escape, unescape
 from io import BytesIO
+from typing import Any
 
 from django.conf import settings
 from django.contrib.staticfiles.storage import staticfiles_storage
@@ -16,7 +18,7 @@ from django.core.files.storage import default_storage
 
 from stillpage.computing import computing
 from stillpage.library.derived import PICTURES, preview
-from stillpage.library.files import Asker, files_of, item_target, picture_target, refused
+from stillpage.library.files import Asker, files_of, film_target, hosted_target, item_target, picture_target, refused
 from stillpage.library.models import File, Item
 from stillpage.pages.models import Page
 from stillpage.pages.seeing import Sight
@@ -30,7 +32,9 @@ from stillpage_core.document.walking import walk
 from stillpage_core.formats import FORMATS, picture_path
 from stillpage_core.media.editing import EDITS, Cut
 from stillpage_core.media.pictures import SVG, size_of, sniff
+from stillpage_core.media.playing import stills
 from stillpage_core.media.shown import picture_cut
+from stillpage_core.resolving import AnyFilm, FilmTarget, ItemTarget
 from stillpage_core.writing.anchors import slug
 from stillpage_core.writing.carrying import Carried, PictureFile
 
@@ -52,7 +56,24 @@ def export_page(page: Page, ending: str, sight: Sight) -> Goods:
     form = FORMATS[ending]
     copy = page.working_copy
     document, pictures = _with_pictures(copy.tree, sight)
-    carried = Carried(copy.title, pictures, _leads(page, sight), page.site.language, copy.description)
+    films = _films(document, sight, page.site)
+    covers: dict[int, int] = {}
+    named = named_in(document)
+    for number, film in films.items():
+        if cover := _cover(film, page.site.origin):
+            # A number that nothing else has in this text.
+            covers[number] = max([*named.pictures, *named.items, *pictures, 0]) + 1
+            pictures[covers[number]] = cover
+    carried = Carried(
+        copy.title,
+        pictures,
+        _leads(page, sight),
+        page.site.language,
+        copy.description,
+        films=films,
+        covers=covers,
+        items=_documents(document, sight, page.site),
+    )
     with computing():
         data = form.write(document, carried)
     name = slug(copy.title, "page")
@@ -90,6 +111,49 @@ def _with_pictures(document: Node, sight: Sight) -> tuple[Node, dict[int, Pictur
             found[number] = file
         changes.append(SetAttributes(path, {"item": number, **dict.fromkeys(EDITS)}))
     return apply(document, changes), found
+
+
+def _films(document: Node, sight: Sight, site: Site) -> dict[int, AnyFilm]:
+    """The films and sounds of a text, those elsewhere too, with the addresses at which readers of the site get them."""
+    kinds = (Item.Kind.FILM, Item.Kind.SOUND, Item.Kind.HOSTED)
+    rows = Item.objects.filter(pk__in=named_in(document).items, kind__in=kinds, restricted=False)
+    found: dict[int, AnyFilm] = {}
+    for item in sight.items(rows).select_related("hosting__host").prefetch_related("files", "captions__given"):
+        if item.kind == Item.Kind.HOSTED:
+            found[item.pk] = hosted_target(item)
+            continue
+        target = film_target(item, site.language)
+        files = tuple(replace(file, address=site.origin + file.address) for file in target.files)
+        tracks = tuple(replace(track, address=site.origin + track.address) for track in target.tracks)
+        found[item.pk] = replace(target, files=files, tracks=tracks)
+    return found
+
+
+def _documents(document: Node, sight: Sight, site: Site) -> dict[int, ItemTarget]:
+    """The documents of a text's lists of downloads, with the addresses at which readers of the site get them."""
+    rows = Item.objects.filter(pk__in=named_in(document).items, kind=Item.Kind.DOCUMENT, restricted=False)
+    targets = (item_target(item) for item in sight.items(rows).prefetch_related("files"))
+    return {target.number: replace(target, address=site.origin + target.address) for target in targets}
+
+
+def _cover(film: AnyFilm, origin: str) -> PictureFile | None:
+    """The first still of a film, or the cover of one elsewhere; None where there is none."""
+    if isinstance(film, FilmTarget):
+        found = stills(film, None)
+    else:
+        found = [file for file in film.cover.files if file.mime in _ANYWHERE] if film.cover else []
+    file = next((each for each in found if each.width >= _COVER), found[-1] if found else None)
+    data = _bytes_at(file.address.removeprefix(origin)) if file else None
+    if file is None or data is None:
+        return None
+    form = PICTURES[file.mime or "image/jpeg"]
+    return PictureFile(
+        f"{slug(film.title, 'film')}.{form.ending}", form.mime, data, file.width, file.height, film.title
+    )
+
+
+_COVER = 640
+"""How wide the cover of a film is at least that goes along, in pixels."""
 
 
 def _carried(item: Item, cut: Cut) -> PictureFile | None:
@@ -171,16 +235,17 @@ def export_site(site: Site) -> Iterator[bytes]:
         waiting = list(needed)
         while waiting:
             address = waiting.pop(0)
-            data = _bytes_at(address)
-            if data is None:
+            if not address.endswith(".css"):
+                yield from _copied(archive, address, out)
                 continue
-            if address.endswith(".css"):
+            data = _bytes_at(address)
+            if data is not None:
                 fonts = re.findall(r"url\(['\"]?([^'\")]+)['\"]?\)", data.decode())
                 more = [posixpath.normpath(posixpath.join(posixpath.dirname(address), each)) for each in fonts]
                 fresh = [each for each in more if each.startswith(settings.STATIC_URL) and each not in needed]
                 needed |= dict.fromkeys(fresh)
                 waiting += fresh
-            archive.writestr(address.lstrip("/"), data)
+                archive.writestr(address.lstrip("/"), data)
             yield out.taken()
         if kept.found:
             archive.writestr(LEFT_OUT, kept.told())
@@ -263,7 +328,7 @@ def _relative(html: str, place: str, origin: str, kept: _KeptBack) -> tuple[str,
     def tag(match: re.Match[str]) -> str:
         if 'rel="canonical"' in match[0]:
             return match[0]
-        written = re.sub(r'(?<= )(href|src)="([^"]*)"', attribute, match[0])
+        written = re.sub(r'(?<= )(href|src|poster)="([^"]*)"', attribute, match[0])
         return re.sub(r'(?<= )srcset="([^"]*)"', several, written)
 
     def several(match: re.Match[str]) -> str:
@@ -273,12 +338,36 @@ def _relative(html: str, place: str, origin: str, kept: _KeptBack) -> tuple[str,
     return re.sub(r"<[a-zA-Z][^>]*>", tag, html), needed
 
 
-def _bytes_at(address: str) -> bytes | None:
+def _copied(archive: zipfile.ZipFile, address: str, out: _Pieces) -> Iterator[bytes]:
+    """Put a file into the archive piece by piece: a film may be larger than there is memory."""
+    file = _opened(address)
+    if file is None:
+        return
+    entry = zipfile.ZipInfo(address.lstrip("/"), date_time=time.localtime()[:6])
+    # Pictures and films are packed as they are.
+    packed = address.startswith(settings.MEDIA_URL) and not address.endswith((".svg", ".vtt"))
+    entry.compress_type = zipfile.ZIP_STORED if packed else zipfile.ZIP_DEFLATED
+    with file, archive.open(entry, "w", force_zip64=True) as target:
+        while piece := file.read(_PIECE):
+            target.write(piece)
+            yield out.taken()
+
+
+_PIECE = 1024 * 1024
+
+
+def _opened(address: str) -> Any:
+    """The file at an address of ours; None where there is none."""
     storage, name = default_storage, address.removeprefix(settings.MEDIA_URL)
     if address.startswith(settings.STATIC_URL):
         storage, name = staticfiles_storage, address.removeprefix(settings.STATIC_URL)
-    if not storage.exists(name):
+    return storage.open(name) if storage.exists(name) else None
+
+
+def _bytes_at(address: str) -> bytes | None:
+    file = _opened(address)
+    if file is None:
         return None
-    with storage.open(name) as file:
+    with file:
         data: bytes = file.read()
     return data

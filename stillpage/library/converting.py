@@ -23,6 +23,8 @@ from stillpage_core.media.films import DEMUXERS, Facts, FilmError, Making, facts
 from stillpage_core.media.loudness import STEP
 from stillpage_core.media.pictures import Format
 
+from .apart import limited
+
 PROBE_SECONDS = 30
 ENDED = 255
 """The status with which ffmpeg ends when it was told to, by a signal: that its time is up, or any other."""
@@ -34,13 +36,7 @@ class Cancelled(Exception):
 
 
 def _limited(seconds: int) -> list[str]:
-    """What stands before a command: it ends with whoever began it, gives way to others, and has limits.
-
-    Programs of Debian's util-linux and coreutils, since a function run between fork and exec is not safe with threads.
-    """
-    memory, size = settings.FILM_MEMORY, settings.FILM_LIMIT * 2
-    limits = [f"--as={memory}", f"--cpu={seconds}:{seconds + 5}", f"--fsize={size}", "--core=0"]
-    return ["setpriv", "--pdeathsig", "KILL", "prlimit", *limits, "nice", "-n", "10"]
+    return limited(seconds, settings.FILM_MEMORY, settings.FILM_LIMIT * 2)
 
 
 def _input(path: Path, form: Format) -> list[str]:
@@ -75,7 +71,23 @@ def probe(path: Path, form: Format) -> Facts:
         raise FilmError("This file cannot be read. It may be damaged; save it again and try once more.") from error
     if done.returncode:
         raise FilmError(f"This says it is {form.name}, but cannot be read. It may be damaged, or cut off.")
+    about = said.get("format", {})
+    if said.get("streams") and not any("duration" in each for each in (about, *said["streams"])):
+        # What a browser records says nowhere how long it is: it was written while nobody knew.
+        about["duration"] = _measured(path, form)
     return facts_of(form, said)
+
+
+def _measured(path: Path, form: Format) -> str:
+    """How long a file lasts, in seconds, by going through it without decoding; "" where it cannot be read."""
+    order = ["ffmpeg", "-nostdin", "-hide_banner", "-v", "error", "-progress", "pipe:1", *_input(path, form)]
+    command = [*_limited(PROBE_SECONDS), *order, "-map", "0:v?", "-map", "0:a?", "-c", "copy", "-f", "null", "-"]
+    try:
+        done = subprocess.run(command, capture_output=True, timeout=PROBE_SECONDS, check=False)  # noqa: S603
+    except subprocess.TimeoutExpired:
+        return ""
+    times = [line.partition(b"=")[2] for line in done.stdout.splitlines() if line.startswith(b"out_time_us=")]
+    return f"{int(times[-1]) / 1_000_000}" if times and times[-1].isdigit() else ""
 
 
 def convert(

@@ -1,10 +1,7 @@
-"""What files a picture needs, given where it is used; making those that are missing; and reading documents."""
+"""What files a picture needs, given where it is used; and making those that are missing."""
 
 from __future__ import annotations
 
-import resource
-import subprocess
-import tempfile
 from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from typing import Any
@@ -15,18 +12,14 @@ from django.db import IntegrityError, transaction
 from django.db.models import F
 
 from stillpage import room
-from stillpage_core.errors import CoreError
-from stillpage_core.media.documents import FORMATS, PDF
 from stillpage_core.media.drawings import read_drawing
 from stillpage_core.media.editing import EDITS, Cut, cut_of
 from stillpage_core.media.pictures import AVIF, GIF, JPEG, PNG, SVG, WEBP, FileError, Format
 from stillpage_core.media.plan import Derived, plan
-from stillpage_core.reading.words import TEXT_LENGTH, words_of_document
 
 from .keeping import at_once, choose_thumbnail, is_whole, made_file, store
 from .making import made, opened
 from .models import File, Item
-from .search import note_words
 from .signals import tell_changed
 
 PICTURES: dict[str, Format] = {form.mime: form for form in (JPEG, PNG, WEBP, GIF, AVIF, SVG)}
@@ -60,7 +53,7 @@ def missing(item: Item, cuts: Iterable[Cut]) -> list[tuple[Cut, list[Derived]]]:
 
 
 @contextmanager
-def _original(item: Item) -> Iterator[tuple[File, Any]]:
+def original_of(item: Item) -> Iterator[tuple[File, Any]]:
     file = item.files.get(version=item.version, original=True)
     with default_storage.open(file.name) as stored:
         yield file, stored
@@ -69,7 +62,7 @@ def _original(item: Item) -> Iterator[tuple[File, Any]]:
 def make(item: Item, todo: list[tuple[Cut, list[Derived]]]) -> int:
     """Make files; each is there for readers once it is whole. Returns how many."""
     count = 0
-    with _original(item) as (original, stored), opened(stored, PICTURES[original.mime]) as picture:
+    with original_of(item) as (original, stored), opened(stored, PICTURES[original.mime]) as picture:
         picture.drawn = item.nature == Item.Nature.DRAWING
         for cut, planned in todo:
             for each, data in made(picture, cut, planned):
@@ -95,7 +88,7 @@ def _draw_again(item: Item) -> None:
     """Put the cleaned form of a drawing of lines back where it is gone."""
     shown = item.files.filter(version=item.version, original=False).first()
     if shown is not None and not is_whole(shown):
-        with _original(item) as (_, stored):
+        with original_of(item) as (_, stored):
             store(shown.name, ContentFile(read_drawing(stored.read()).data))
 
 
@@ -114,7 +107,11 @@ def bring_up_to_date(number: int) -> int:
     count = 0
     while True:
         item = Item.objects.filter(pk=number).first()
-        if item is None or item.kind != Item.Kind.PICTURE:
+        if item is None or item.kind not in (Item.Kind.PICTURE, Item.Kind.HOSTED):
+            return count
+        if item.kind == Item.Kind.HOSTED and not item.files.filter(version=item.version, original=True).exists():
+            # The host has no cover for it.
+            Item.objects.filter(pk=number, wanted=item.wanted).update(made=item.wanted)
             return count
         if item.nature == Item.Nature.LINES:
             _draw_again(item)
@@ -153,59 +150,3 @@ def _source(item: Item, width: int) -> Iterator[tuple[Any, str]]:
     file = file or item.files.get(version=item.version, original=True)
     with default_storage.open(file.name) as stored:
         yield stored, file.mime
-
-
-def read_document(number: int) -> int:
-    """Read the words within a document and count its pages; what cannot be read is left out of the search."""
-    item = Item.objects.filter(pk=number, kind=Item.Kind.DOCUMENT).first()
-    if item is None:
-        return 0
-    within, length, problem = "", 0, ""
-    with _original(item) as (file, stored):
-        form = FORMATS[file.mime]
-        try:
-            if form is PDF:
-                within, length = _pdf(stored)
-            else:
-                within = words_of_document(stored.read(), form)
-        except CoreError as error:
-            problem = str(error)[:300]
-    note_words(item, within)
-    with transaction.atomic():
-        Item.objects.filter(pk=number).update(length=length, made=F("wanted"), problem=problem)
-        # Live pages that lead to it name its file and how large that is.
-        tell_changed([item])
-    return len(within)
-
-
-SECONDS = 60
-MEMORY = 1024 * 1024 * 1024
-
-
-def _pdf(stored: Any) -> tuple[str, int]:
-    """The words and the number of pages of a PDF, read by poppler within limits of time and memory."""
-
-    def limits() -> None:
-        resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
-        resource.setrlimit(resource.RLIMIT_CPU, (SECONDS, SECONDS))
-
-    with tempfile.NamedTemporaryFile(suffix=".pdf") as copy:
-        while piece := stored.read(1024 * 1024):
-            copy.write(piece)
-        copy.flush()
-        answers = []
-        for command in (["pdftotext", "-q", "-enc", "UTF-8", copy.name, "-"], ["pdfinfo", copy.name]):
-            try:
-                done = subprocess.run(  # noqa: S603
-                    command,
-                    capture_output=True,
-                    timeout=SECONDS,
-                    check=False,
-                    preexec_fn=limits,
-                )
-            except (subprocess.TimeoutExpired, FileNotFoundError):
-                return "", 0
-            answers.append(done.stdout[: 4 * TEXT_LENGTH].decode("utf-8", "replace"))
-    pages = next((line.split(":")[1] for line in answers[1].splitlines() if line.startswith("Pages:")), "0")
-    words = " ".join("".join(sign if sign.isprintable() else " " for sign in answers[0]).split())
-    return words[:TEXT_LENGTH], int(pages) if pages.strip().isdigit() else 0

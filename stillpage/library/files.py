@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import cast
 from urllib.parse import quote
 
 from django.conf import settings
@@ -11,13 +12,25 @@ from django.http import FileResponse, HttpRequest, HttpResponse, HttpResponseNot
 from django.http.response import HttpResponseBase
 from django.utils.http import content_disposition_header
 
+from stillpage_core.languages import own_name
+from stillpage_core.media.captions import Cue, transcript
 from stillpage_core.media.documents import FORMATS, PDF
 from stillpage_core.media.films import DEMUXERS
+from stillpage_core.media.pdf import wanting_of
 from stillpage_core.media.pictures import SVG
-from stillpage_core.resolving import ImageFile, ItemTarget, PictureTarget, Reach
+from stillpage_core.resolving import (
+    FilmTarget,
+    HostedTarget,
+    ImageFile,
+    ItemTarget,
+    PictureTarget,
+    Reach,
+    Track,
+    TrackSort,
+)
 
 from .folders import limit_of
-from .models import File, Item
+from .models import Captions, File, Item
 from .ranges import Unsatisfiable, asked_for, pieces
 
 FOREVER = "public, max-age=31536000, immutable"
@@ -62,13 +75,17 @@ def refused(file: File, asker: Asker) -> Refused | None:
     if asker.works:
         return None
     if file.original and item.kind != Item.Kind.DOCUMENT:
-        return Refused(403, f"The original of a {item.kind} is not given out.")
+        what = "film" if item.kind == Item.Kind.HOSTED else item.kind
+        return Refused(403, f"The original of a {what} is not given out.")
     if item.binned_at is not None and not _still_shown(item):
         return _GONE
-    # What was made of a picture's earlier files is removed a day after; until then, open pages show it.
     if file.version != item.version and file.original:
         present = item.files.filter(version=item.version, original=True).first()
         return Refused(410, "This file was replaced.", present) if item.leads_on else _GONE
+    # What was made of a picture's earlier files is removed a day after; until then, open pages show it. No page shows a
+    # document's.
+    if file.version != item.version and item.kind == Item.Kind.DOCUMENT:
+        return _GONE
     return None
 
 
@@ -151,8 +168,11 @@ def address_of(file: File) -> str:
 
 
 def files_of(item: Item) -> list[File]:
-    """The files of an item's present version, those made of a picture by width. ``item.files`` should be prefetched."""
-    present = [file for file in item.files.all() if file.version == item.version]
+    """The files of an item's present version, those made of a picture by width. ``item.files`` should be prefetched.
+
+    Captions are no version's: `models.Captions` tells of them.
+    """
+    present = [file for file in item.files.all() if file.version == item.version and file.mime != "text/vtt"]
     return sorted(present, key=lambda file: (not file.original, file.width, file.pk))
 
 
@@ -201,10 +221,90 @@ def item_target(item: Item, elsewhere: frozenset[int] = frozenset()) -> ItemTarg
 
     A link to a picture leads to the largest file that any browser shows; its original is not given out.
     """
+    if item.kind == Item.Kind.HOSTED:
+        return ItemTarget(item.pk, item.title, item.hosting.address, "film", 0, reach_of(item, elsewhere))
     file = linked_file(item) or files_of(item)[0]
     known = FORMATS.get(file.mime) or DEMUXED.get(file.mime)
     kind = known.name if known else item.get_kind_display()
-    return ItemTarget(item.pk, item.title, address_of(file), kind, file.size, reach_of(item, elsewhere))
+    reach = reach_of(item, elsewhere)
+    return ItemTarget(
+        item.pk,
+        item.title,
+        address_of(file),
+        kind,
+        file.size,
+        reach,
+        item.length,
+        item.language,
+        wanting_of(item.facts),
+    )
+
+
+def film_target(
+    item: Item, language: str = "", elsewhere: frozenset[int] = frozenset(), *, words: bool = True
+) -> FilmTarget:
+    """What the core needs to know of a film or sound; of its captions those in ``language`` come first. Without
+    ``words`` the transcripts are left out. ``item.files`` and ``item.captions`` should be prefetched."""
+    first = language.partition("-")[0].lower()
+    rows = [row for row in item.captions.all() if row.removed_at is None]
+    rows.sort(key=lambda row: (row.language.partition("-")[0].lower() != first, row.language, row.pk))
+    made = [file for file in files_of(item) if not file.original]
+    return FilmTarget(
+        item.pk,
+        item.title,
+        "sound" if item.kind == Item.Kind.SOUND else "film",
+        tuple(ImageFile(address_of(file), file.width, file.height, file.size, file.mime, file.cut) for file in made),
+        tuple(_track(row, item, words=words) for row in rows if row.given is not None),
+        width=item.width or 1,
+        height=item.height or 1,
+        lasts=item.lasts,
+        heard=any(file.cut == "levels" for file in made),
+        progress=item.progress,
+        problem=item.problem,
+        language=item.language,
+        unfinished=tuple(row.language for row in rows if row.given is None and row.sort == row.Sort.CAPTIONS),
+        reach=reach_of(item, elsewhere),
+    )
+
+
+def hosted_target(item: Item, elsewhere: frozenset[int] = frozenset()) -> HostedTarget:
+    """What the core needs to know of a film elsewhere. ``item.files`` should be prefetched, ``item.hosting.host``
+    loaded."""
+    hosting = item.hosting
+    host = hosting.host.known if hosting.host.removed_at is None else None
+    cover = picture_target(item, elsewhere)
+    return HostedTarget(
+        item.pk,
+        item.title,
+        hosting.address,
+        host,
+        provider=hosting.host.name,
+        frame=hosting.frame,
+        author=hosting.author,
+        author_address=hosting.author_address,
+        width=hosting.width,
+        height=hosting.height,
+        lasts=item.lasts // 1000,
+        cover=cover if cover.files else None,
+        gone=hosting.gone,
+        captioned=item.captioned,
+        reach=reach_of(item, elsewhere),
+    )
+
+
+def _track(row: Captions, item: Item, *, words: bool) -> Track:
+    spoken = words and row.sort == row.Sort.CAPTIONS
+    return Track(
+        cast(TrackSort, row.sort),
+        row.language,
+        own_name(row.language),
+        address_of(cast(File, row.given)),
+        tuple(transcript([Cue(**cue) for cue in row.given_cues])) if spoken else (),
+        cues=len(row.given_cues),
+        drafted=row.drafted,
+        earlier=row.version != item.version,
+        faults=row.faults,
+    )
 
 
 DEMUXED = {form.mime: form for form in DEMUXERS}

@@ -38,6 +38,10 @@ FORMATS: dict[str, Format] = {form.mime: form for form in DEMUXERS}
 """The formats of films and sounds, by MIME type."""
 KINDS = (Item.Kind.FILM, Item.Kind.SOUND)
 LEVELS = Format("JSON", "application/json", "json")
+COLUMN = 1440
+"""The width, in device pixels, of a still for the column of a page on a dense screen."""
+AT = "at-"
+"""How the name begins of what a still of a chosen moment is (`File.cut`), which goes on in milliseconds."""
 TOLD_EVERY = 1.0
 """Seconds between two times at which progress is written down."""
 
@@ -91,7 +95,13 @@ def make_film(number: int) -> int:
                 return count
 
 
-def _made(item: Item) -> int:
+def make_playable(item: Item) -> int:
+    """Make the first of the files of a film or sound, which every browser plays, and its stills; `make_film` goes on
+    with what else there is. Raises `FilmError`."""
+    return _made(item, most=1)
+
+
+def _made(item: Item, most: int | None = None) -> int:
     original = item.files.get(version=item.version, original=True)
     count = 0
     with default_storage.open(original.name) as stored, on_disk(stored, Path(original.name).suffix[1:]) as path:
@@ -101,7 +111,7 @@ def _made(item: Item) -> int:
         if facts.is_film:
             count += _stills(item, original, path, facts)
         count += _levels(item, original, path, facts)
-        plan = plan_of(facts)
+        plan = plan_of(facts)[:most]
         folder = _empty_folder()
         for index, each in enumerate(plan):
             if _is_there(item, original, each):
@@ -181,21 +191,53 @@ def _kept(item: Item, original: File, each: Making, target: Path) -> int:
 
 def _stills(item: Item, original: File, path: Path, facts: Facts) -> int:
     count = 0
-    for share, moment in zip(STILLS, still_moments(facts), strict=True):
-        name = f"still-{share}"
-        there = item.files.filter(version=original.version, original=False, cut=name)
-        if there.count() == 2 and all(is_whole(each) for each in there):
-            continue
-        picture = Image.open(io.BytesIO(still(path, facts, moment))).convert("RGB")
-        for across in (picture.width, min(ACROSS, picture.width - 1)):
-            size = (across, max(1, round(picture.height * across / picture.width)))
-            out = io.BytesIO()
-            picture.resize(size, Image.Resampling.LANCZOS).save(out, JPEG.name, **QUALITY[JPEG.mime])
-            _keep(_row(original, name, JPEG, size, out), ContentFile(out.getvalue()))
-            count += 1
-        if share == STILLS[0]:
+    named = {f"still-{share}": moment for share, moment in zip(STILLS, still_moments(facts), strict=True)}
+    # Covers that were chosen are of the moment that was chosen, in a later file too.
+    chosen = item.files.filter(cut__startswith=AT).values_list("cut", flat=True).distinct()
+    named |= {cut: moment for cut in chosen if (moment := int(cut.removeprefix(AT))) < facts.lasts}
+    for name, moment in named.items():
+        count += _still(original, path, facts, name, moment)
+        if name == f"still-{STILLS[0]}":
             choose_thumbnail(item)
     return count
+
+
+def _still(original: File, path: Path, facts: Facts, name: str, moment: int) -> int:
+    """Keep a still in the widths of `_widths`, unless it is there; returns how many files were made."""
+    there = [
+        each.width
+        for each in File.objects.filter(item=original.item_id, version=original.version, cut=name)
+        if is_whole(each)
+    ]
+    if there and sorted(there) == sorted(_widths(max(there))):
+        return 0
+    picture = Image.open(io.BytesIO(still(path, facts, moment))).convert("RGB")
+    widths = _widths(picture.width)
+    for across in widths:
+        size = (across, max(1, round(picture.height * across / picture.width)))
+        out = io.BytesIO()
+        picture.resize(size, Image.Resampling.LANCZOS).save(out, JPEG.name, **QUALITY[JPEG.mime])
+        _keep(_row(original, name, JPEG, size, out), ContentFile(out.getvalue()))
+    return len(widths)
+
+
+def _widths(whole: int) -> list[int]:
+    """How wide a still is kept: as the film is, for a column of text on a dense screen, and for lists."""
+    return [whole, *([COLUMN] if whole > COLUMN * 5 // 4 else []), min(ACROSS, whole - 1)]
+
+
+def make_still(item: Item, at: int) -> int:
+    """Keep the picture that a film shows at a moment (milliseconds), to be a cover; returns how many files were made.
+
+    Raises:
+        FilmError: when the film has no such moment, or it cannot be had.
+    """
+    original = item.files.get(version=item.version, original=True)
+    if item.kind != Item.Kind.FILM or not 0 <= at < max(1, item.lasts):
+        raise FilmError("There is no such moment in this film.")
+    room.require()
+    with default_storage.open(original.name) as stored, on_disk(stored, Path(original.name).suffix[1:]) as path:
+        return _still(original, path, probe(path, FORMATS[original.mime]), f"{AT}{at}", at)
 
 
 def _levels(item: Item, original: File, path: Path, facts: Facts) -> int:

@@ -67,13 +67,19 @@ def describe_file(item: Item, original: File) -> None:
     item.mime = original.mime
 
 
+FIRST_PAGE = "page-1"
+"""The cut of files that show a document's first page."""
+_SHOWN: dict[str, str] = {Item.Kind.FILM: "still-", Item.Kind.SOUND: "still-", Item.Kind.DOCUMENT: FIRST_PAGE}
+"""How the cuts of files begin that show what is no picture."""
+
+
 def choose_thumbnail(item: Item) -> None:
     """Have an item show, in lists, the smallest file that fills a place there, of its own cut where it has one."""
-    if item.kind in (Item.Kind.FILM, Item.Kind.SOUND):
-        first = item.files.filter(version=item.version, cut__startswith="still-").order_by("width", "cut").first()
+    if cut := _SHOWN.get(item.kind):
+        first = item.files.filter(version=item.version, cut__startswith=cut).order_by("width", "cut").first()
         item.thumbnail = first.name if first else ""
         Item.objects.filter(pk=item.pk).update(thumbnail=item.thumbnail)
-    if item.kind != Item.Kind.PICTURE:
+    if item.kind not in (Item.Kind.PICTURE, Item.Kind.HOSTED):
         return
     nothing = dict.fromkeys(EDITS)
     own = cut_of(nothing, item.edits or nothing, item.width, item.height).key

@@ -58,6 +58,7 @@ class Item(models.Model):
         DOCUMENT = "document", "Document"
         FILM = "film", "Film"
         SOUND = "sound", "Sound"
+        HOSTED = "hosted", "Film elsewhere"
 
     class Nature(models.TextChoices):
         PHOTOGRAPH = "photograph", "Photograph"
@@ -75,6 +76,9 @@ class Item(models.Model):
         default=0, null=True, help_text="Of a moving picture, in milliseconds; null when it never ends."
     )
     wordless = models.BooleanField(default=False, help_text="A picture that lacks an alt text; kept by `save`.")
+    captioned = models.BooleanField(
+        default=False, help_text="Of a film elsewhere: somebody has seen there that it has captions."
+    )
     description = models.CharField(max_length=2000, blank=True)
     credit = models.CharField(max_length=200, blank=True)
     licence = models.CharField(max_length=200, blank=True)
@@ -93,6 +97,9 @@ class Item(models.Model):
     width = models.PositiveIntegerField(default=0)
     height = models.PositiveIntegerField(default=0)
     length = models.PositiveIntegerField(default=0, help_text="Of a document, in pages; 0 where it is not known.")
+    facts: Any = models.JSONField(
+        default=dict, help_text="What a PDF says of itself: `media.pdf.PdfFacts`, and `signs`."
+    )
     lasts = models.PositiveIntegerField(default=0, help_text="Of a film or sound, in milliseconds.")
     mime = models.CharField(max_length=100, blank=True, help_text="Of the original.")
     thumbnail = models.CharField(max_length=200, blank=True, help_text="The name of the file that shows it in lists.")
@@ -156,6 +163,42 @@ class File(models.Model):
 
     def __str__(self) -> str:
         return self.name
+
+
+class Captions(models.Model):
+    """The captions of a film or sound in one language: as they are being written, and what readers have.
+
+    ``cues`` are lists as `captions.packed` makes them. ``drafted`` says that nobody has held them against the film
+    since they were drafted; ``version`` is that of the item's file for which they were last checked. ``given`` is the
+    file that readers get, ``given_cues`` what it holds; both are empty until somebody gives it to them.
+    """
+
+    class Sort(models.TextChoices):
+        CAPTIONS = "captions", "Captions"
+        DESCRIPTIONS = "descriptions", "Descriptions of the picture"
+        CHAPTERS = "chapters", "Chapters"
+
+    item = models.ForeignKey(Item, on_delete=models.CASCADE, related_name="captions")
+    sort = models.CharField(max_length=20, choices=Sort.choices, default=Sort.CAPTIONS)
+    language = models.CharField(max_length=35, help_text="BCP 47.")
+    cues: Any = models.JSONField(default=list)
+    drafted = models.BooleanField(default=False)
+    version = models.PositiveIntegerField(default=1)
+    revision = models.PositiveIntegerField(default=1)
+    saved_at = models.DateTimeField(default=timezone.now)
+    saved_by = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
+    given = models.ForeignKey(File, on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
+    given_cues: Any = models.JSONField(default=list)
+    given_at = models.DateTimeField(null=True, blank=True)
+    faults: Any = models.JSONField(default=dict, help_text="What the rules find in what readers have, by rule.")
+    removed_at = models.DateTimeField(null=True, blank=True)
+
+    class Meta:
+        ordering = ["sort", "language", "id"]
+        verbose_name_plural = "captions"
+
+    def __str__(self) -> str:
+        return f"{self.get_sort_display()} ({self.language})"
 
 
 class Words(models.Model):

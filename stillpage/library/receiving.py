@@ -100,7 +100,7 @@ def _plain_name(name: str) -> str:
 
 
 @dataclass
-class _Sniffed:
+class Sniffed:
     """What a file's bytes say: its format, its hash, and how many there are."""
 
     form: Format
@@ -117,7 +117,7 @@ class _Sniffed:
         return Item.Kind.DOCUMENT if self.document else Item.Kind.PICTURE
 
 
-def _sniffed(file: BinaryIO) -> _Sniffed:
+def sniffed(file: BinaryIO) -> Sniffed:
     size = file.seek(0, 2)
     if size == 0:
         raise FileError("This file is empty: it has no bytes at all. Save it again and try once more.")
@@ -140,7 +140,7 @@ def _sniffed(file: BinaryIO) -> _Sniffed:
     file.seek(0)
     while piece := file.read(PIECE):
         digest.update(piece)
-    return _Sniffed(form, document is not None, digest.hexdigest(), size, film)
+    return Sniffed(form, document is not None, digest.hexdigest(), size, film)
 
 
 def receive(
@@ -163,10 +163,10 @@ def receive(
     """
     file: Any = upload
     named = name or str(getattr(upload, "name", None) or "")
-    found = _sniffed(file)
+    found = sniffed(file)
     if known := _known(found.digest, person):
         return known, False
-    with _files(file, found, named) as (records, picture):
+    with made_of(file, found, named) as (records, picture):
         item = Item(
             kind=found.kind,
             title=title_from_name(named),
@@ -179,7 +179,7 @@ def receive(
         for fact, words in facts.items():
             setattr(item, fact, words or getattr(item, fact))
         try:
-            _keep(item, records, found, picture)
+            keep_file(item, records, found, picture)
         except IntegrityError:
             # Somebody sent the same bytes at the same moment.
             if known := _known(found.digest, person):
@@ -189,7 +189,8 @@ def receive(
 
 
 def _known(digest: str, person: Person) -> Item | None:
-    file = File.objects.filter(sha256=digest, original=True).select_related("item").first()
+    files = File.objects.filter(sha256=digest, original=True).exclude(item__kind=Item.Kind.HOSTED)
+    file = files.select_related("item").first()
     if file is None:
         return None
     if file.item.folder_id in closed_folders(person, folders.Tree()):
@@ -209,10 +210,15 @@ def replace(item: Item, upload: StoredFile[bytes] | BinaryIO, name: str = "", pe
         Hidden: when an item has them that ``person``, who sends them, may not see.
     """
     file: Any = upload
-    found = _sniffed(file)
+    found = sniffed(file)
+    if item.kind == Item.Kind.HOSTED:
+        raise Replacing(
+            f"“{item.title}” stands at another host; it is replaced there. Add the file as an item of its own."
+        )
     if found.kind != item.kind:
         raise Replacing(f"This is a {found.kind}, and “{item.title}” is a {item.kind}. Add it as an item of its own.")
-    if known := File.objects.filter(sha256=found.digest, original=True).select_related("item").first():
+    same = File.objects.filter(sha256=found.digest, original=True).exclude(item__kind=Item.Kind.HOSTED)
+    if known := same.select_related("item").first():
         if known.item_id != item.pk:
             if person and known.item.folder_id in closed_folders(person, folders.Tree()):
                 raise Hidden
@@ -220,12 +226,12 @@ def replace(item: Item, upload: StoredFile[bytes] | BinaryIO, name: str = "", pe
         show_version(item, known.version)
         return
     latest = item.files.order_by("-version").values_list("version", flat=True).first() or 0
-    with _files(file, found, name, version=latest + 1) as (records, picture):
+    with made_of(file, found, name, version=latest + 1) as (records, picture):
         item.version = latest + 1
         item.shown_since = timezone.now()
         item.wanted += 1
         item.tries = 0
-        _keep(item, records, found, picture)
+        keep_file(item, records, found, picture)
 
 
 def show_version(item: Item, version: int) -> None:
@@ -247,9 +253,12 @@ Records = list[tuple[File, BytesIO | BinaryIO]]
 
 
 @contextmanager
-def _files(file: BinaryIO, found: _Sniffed, name: str, version: int = 1) -> Iterator[tuple[Records, Opened | None]]:
-    """The original, and the files that are made of a picture at once, with their contents."""
-    folder = f"{found.digest[:2]}/{found.digest[2:18]}"
+def made_of(
+    file: BinaryIO, found: Sniffed, name: str, version: int = 1, folder: str = ""
+) -> Iterator[tuple[Records, Opened | None]]:
+    """The original, and the files that are made of a picture at once, with their contents; in a ``folder`` of the
+    storage, or in one that is named by the bytes."""
+    folder = folder or f"{found.digest[:2]}/{found.digest[2:18]}"
     original = File(
         name=f"{folder}/original.{found.form.ending}",
         came_as=_plain_name(name),
@@ -283,7 +292,7 @@ def _files(file: BinaryIO, found: _Sniffed, name: str, version: int = 1) -> Iter
         yield records, picture
 
 
-def _keep(item: Item, records: Records, found: _Sniffed, picture: Opened | None) -> None:
+def keep_file(item: Item, records: Records, found: Sniffed, picture: Opened | None) -> None:
     """Save an item with its files; all or nothing."""
     original = records[0][0]
     describe_file(item, original)

@@ -38,9 +38,8 @@ def ask(number: int, kind: str) -> None:
 
 
 def want_files(items: QuerySet[Item]) -> None:
-    """Note that something about items has changed for which files may be missing, and have them made. Of documents none
-    are."""
-    found = list(items.exclude(kind=Item.Kind.DOCUMENT).values_list("pk", "kind"))
+    """Note that something about items has changed for which files may be missing, and have them made."""
+    found = list(items.values_list("pk", "kind"))
     Item.objects.filter(pk__in=[number for number, _ in found]).update(wanted=F("wanted") + 1, tries=0)
     for number, kind in found:
         ask(number, kind)

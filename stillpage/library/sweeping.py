@@ -13,6 +13,7 @@ from django.conf import settings
 from django.core.files.storage import default_storage
 from django.utils import timezone
 
+from . import captions
 from .keeping import is_whole
 from .models import File, Item, Upload
 from .signals import want_files
@@ -115,7 +116,9 @@ def _mend(file: File) -> None:
         if file.version == file.item.version:
             item.update(problem=MISSING, made=file.item.wanted)
         return
-    if file.version == file.item.version:
+    if file.cut.startswith(captions.CUT):
+        captions.write_again(file)
+    elif file.version == file.item.version:
         want_files(item)
     else:
         file.delete()

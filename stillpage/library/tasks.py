@@ -18,15 +18,18 @@ from django.utils import timezone
 from django_tasks import task
 from django_tasks_db.models import DBTaskResult
 
-from . import films
-from .derived import bring_up_to_date, read_document
+from . import captions, films
+from .derived import bring_up_to_date
+from .documents import read_document
 from .models import File, Item, Upload
 from .uploads import forget
 
 
 @contextmanager
 def _alone(name: str) -> Iterator[bool]:
-    """Whether nobody else does the same just now; a lock of the database, which goes when its connection does."""
+    """Whether nobody else does the same just now; a lock of the database, which goes when its connection does. A server
+    has one set of locks for all its databases: the name tells ours from others'."""
+    name = f"{connection.settings_dict['NAME']} {name}"[-64:]
     with connection.cursor() as cursor:
         cursor.execute("SELECT GET_LOCK(%s, 0)", [name])
         mine = bool(cursor.fetchone()[0])
@@ -93,10 +96,10 @@ def take_up_again() -> int:
     """
     if DBTaskResult.objects.filter(status="READY", task_path__startswith=f"{__name__}.").exists():
         return 0
-    kinds = (Item.Kind.PICTURE, Item.Kind.DOCUMENT)
+    kinds = (Item.Kind.PICTURE, Item.Kind.DOCUMENT, Item.Kind.HOSTED)
     waiting = Item.objects.filter(made__lt=F("wanted"), problem="", kind__in=kinds).values_list("pk", "kind")[:AT_ONCE]
     for number, kind in waiting:
-        (make_files if kind == Item.Kind.PICTURE else read_words).enqueue(number)
+        (read_words if kind == Item.Kind.DOCUMENT else make_files).enqueue(number)
     return len(waiting)
 
 
@@ -108,7 +111,8 @@ def clear_away() -> None:
     before = timezone.now() - timedelta(days=1)
     # Until then, who opened a page before the replacement still sees its pictures.
     old = File.objects.filter(original=False, item__made=F("item__wanted")).exclude(version=F("item__version"))
-    for file in old.exclude(item__shown_since__gte=before):
+    made = old.exclude(item__shown_since__gte=before).exclude(cut__startswith=captions.CUT)
+    for file in (*made, *captions.replaced_before(before)):
         file.delete()
         default_storage.delete(file.name)
 

@@ -13,7 +13,7 @@ from urllib.parse import urlencode, urlsplit
 
 from django.conf import settings
 
-from .fetching import Fetched, FetchError, fetch
+from .fetching import FetchError, fetch_whole
 
 LARGEST_ANSWER = 1024 * 1024
 LARGEST_PREVIEW = 512 * 1024
@@ -65,7 +65,7 @@ def picture(number: str) -> Offer:
 def preview(number: str) -> bytes:
     """The small picture that shows what an offer is; JPEG. Raises `FetchError`."""
     offer = picture(number)
-    data = _whole(offer.preview, LARGEST_PREVIEW)
+    data = fetch_whole(offer.preview, LARGEST_PREVIEW)
     if not data.startswith(b"\xff\xd8\xff"):
         raise FetchError("The commons has no picture to show for this.")
     return data
@@ -86,18 +86,8 @@ def _is_there(address: str) -> bool:
     return isinstance(address, str) and address.startswith(settings.COMMONS + "/")
 
 
-def _whole(address: str, most: int) -> bytes:
-    for step in fetch(address, most):
-        if isinstance(step, Fetched):
-            with step.file as file:
-                file.seek(0)
-                data: bytes = file.read()
-                return data
-    raise FetchError("Nothing came.")
-
-
 def _json(path: str) -> Any:
-    data = _whole(settings.COMMONS + path, LARGEST_ANSWER)
+    data = fetch_whole(settings.COMMONS + path, LARGEST_ANSWER)
     try:
         return json.loads(data)
     except ValueError as error:

@@ -30,7 +30,12 @@ _PIECE = 64 * 1024
 
 
 class FetchError(CoreError):
-    """Nothing could be had from an address; the sentence says why."""
+    """Nothing could be had from an address; the sentence says why. ``answer`` is the status of HTTP that was answered,
+    0 where there was none."""
+
+    def __init__(self, sentence: str, answer: int = 0) -> None:
+        super().__init__(sentence)
+        self.answer = answer
 
 
 class _Barred(Exception):
@@ -163,14 +168,15 @@ class Fetched:
     name: str
 
 
-def fetch(address: str, most: int) -> Iterator[Progress | Fetched]:
-    """Fetch what is at an address; tells how far it is, and last what came.
+def fetch(address: str, most: int, seconds: float | None = None) -> Iterator[Progress | Fetched]:
+    """Fetch what is at an address; tells how far it is, and last what came. All of it may take ``seconds``, or what the
+    settings allow.
 
     Raises:
         FetchError: when the address is none, may not be asked, does not answer in time, or has more than ``most``
             bytes; with a sentence.
     """
-    end = time.monotonic() + settings.OUTSIDE_LONGEST
+    end = time.monotonic() + min(seconds or settings.OUTSIDE_LONGEST, settings.OUTSIDE_LONGEST)
     context = ssl.create_default_context(cafile=certifi.where())
     with httpcore.ConnectionPool(ssl_context=context, network_backend=_Guarded(end), max_connections=2) as pool:
         for _ in range(MOST_REDIRECTS + 1):
@@ -181,6 +187,17 @@ def fetch(address: str, most: int) -> Iterator[Progress | Fetched]:
                 return
             address = urljoin(url, target)
     raise FetchError("This address leads on and on, and never to a file.")
+
+
+def fetch_whole(address: str, most: int, seconds: float | None = None) -> bytes:
+    """All bytes at an address. Raises as `fetch` does."""
+    for step in fetch(address, most, seconds):
+        if isinstance(step, Fetched):
+            with step.file as file:
+                file.seek(0)
+                data: bytes = file.read()
+                return data
+    raise FetchError("Nothing came.")
 
 
 @dataclass(frozen=True)
@@ -242,7 +259,7 @@ def _asked(pool: httpcore.ConnectionPool, url: str, most: int, end: float) -> An
         if answer.status in REDIRECTS and b"location" in said:
             return said[b"location"].decode("latin-1")
         if answer.status != 200:
-            raise FetchError(f"{host} answers {answer.status}: {meant(answer.status)}.")
+            raise FetchError(f"{host} answers {answer.status}: {meant(answer.status)}.", answer.status)
         declared = said.get(b"content-length", b"")
         length = int(declared) if declared.isdigit() else 0
         name = unquote(urlsplit(url).path.rpartition("/")[2]) or str(host)

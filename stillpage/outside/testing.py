@@ -9,12 +9,9 @@ from __future__ import annotations
 import hashlib
 import logging
 from collections.abc import Iterable, Iterator
-from concurrent.futures import ThreadPoolExecutor
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import timedelta
-from queue import SimpleQueue
-from time import sleep
 from urllib.parse import urlsplit
 
 from django.db import connection
@@ -23,15 +20,12 @@ from django_tasks import task
 
 from .fetching import FetchError, Probe, meant, probe
 from .models import Address
+from .turns import in_turns
 
 AT_ONCE = 20
 """How many addresses one task tests at most, so that other work is not kept waiting."""
 QUEUE = "outside"
 """The queue of a worker of its own: what waits for others' servers keeps no other work waiting."""
-HOSTS = 8
-"""How many hosts are asked at the same time. Whoever does not answer keeps only itself waiting."""
-APART = 1.0
-"""Seconds between two questions to one host."""
 AGAIN = {
     Address.State.RIGHT: timedelta(days=7),
     Address.State.UNSURE: timedelta(days=7),
@@ -72,51 +66,26 @@ def faults(addresses: Iterable[str]) -> dict[str, str]:
 def test_due() -> int:
     """Test the addresses whose turn it is; returns how many: none while another worker does, so that no host is asked
     by two at once."""
-    with _alone() as first:
+    with alone("outside") as first:
         return _test_due() if first else 0
 
 
 @contextmanager
-def _alone() -> Iterator[bool]:
-    """Whether nobody else tests just now. The lock is the database's, and goes with the connection of who holds it."""
+def alone(name: str) -> Iterator[bool]:
+    """Whether nobody else asks just now. The lock is the database's, and goes with the connection of who holds it."""
     with connection.cursor() as cursor:
-        cursor.execute("SELECT GET_LOCK(CONCAT(DATABASE(), '.outside'), 0)")
+        cursor.execute("SELECT GET_LOCK(CONCAT(DATABASE(), '.', %s), 0)", [name])
         first = cursor.fetchone()[0] == 1
         try:
             yield first
         finally:
             if first:
-                cursor.execute("SELECT RELEASE_LOCK(CONCAT(DATABASE(), '.outside'))")
+                cursor.execute("SELECT RELEASE_LOCK(CONCAT(DATABASE(), '.', %s))", [name])
 
 
 def _test_due() -> int:
-    """Several hosts at a time, the addresses of one after another."""
     due = Address.objects.filter(next_test_at__lte=timezone.now(), uses__isnull=False).distinct()
-    by_host: dict[str, list[Address]] = {}
-    for row in due.order_by("next_test_at")[:AT_ONCE]:
-        by_host.setdefault(row.host, []).append(row)
-    answers: SimpleQueue[tuple[Address, Answer]] = SimpleQueue()
-
-    def ask(rows: list[Address]) -> None:
-        answer = Answer()
-        for number, row in enumerate(rows):
-            if answer.fault:
-                # Who does not answer at all would not answer for the others either, and hold us for each of them.
-                answers.put((row, Answer(later=True)))
-                continue
-            if number:
-                sleep(APART)
-            answer = answer_of(row)
-            answers.put((row, answer))
-
-    count = sum(len(rows) for rows in by_host.values())
-    with ThreadPoolExecutor(HOSTS, "outside") as pool:
-        for rows in by_host.values():
-            pool.submit(ask, rows)
-        # What came is noted here, in the one thread that has a connection to the database.
-        for _ in range(count):
-            note(*answers.get())
-    return count
+    return in_turns({row: row.host for row in due.order_by("next_test_at")[:AT_ONCE]}, answer_of, note)
 
 
 def is_due() -> bool:
@@ -132,12 +101,15 @@ def forget_unused() -> None:
 
 @dataclass(frozen=True)
 class Answer:
-    """What an address answered: what it led to, or in a sentence why that is not known; or that it was not asked now
-    and will be ``later``."""
+    """What an address answered: what it led to, or in a sentence why that is not known."""
 
     found: Probe | None = None
     fault: str = ""
-    later: bool = False
+
+    @property
+    def silent(self) -> bool:
+        """Whether nobody answered at all."""
+        return bool(self.fault)
 
 
 def answer_of(row: Address) -> Answer:
@@ -157,9 +129,9 @@ def test(row: Address) -> None:
     note(row, answer_of(row))
 
 
-def note(row: Address, answer: Answer) -> None:
-    """Note what an address answered, and when it is asked again."""
-    if answer.later:
+def note(row: Address, answer: Answer | None) -> None:
+    """Note what an address answered, and when it is asked again; with None, that it was not asked now."""
+    if answer is None:
         Address.objects.filter(pk=row.pk).update(next_test_at=timezone.now() + _SILENT[0])
         return
     row.status, row.fault = None, answer.fault

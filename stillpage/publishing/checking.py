@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
+from django.conf import settings
 from django.db import transaction
 from django.db.models import Q
 from django.utils import timezone
@@ -85,6 +86,7 @@ def _checked(
         budget=site.page_budget * 1000,
         hardest_grade=site.hardest_grade,
         readability=measured.score,
+        film_limit=settings.PAGE_FILM_LIMIT,
     )
     return Checked(check_page(Subject(draft.document, resolver, around), chosen(site)), measured)
 

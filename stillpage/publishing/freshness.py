@@ -35,11 +35,12 @@ from stillpage.sites.models import Site
 from stillpage.sites.themes import theme_of
 from stillpage.written.models import Use
 from stillpage_core.document import Node
+from stillpage_core.resolving import Resolver
 from stillpage_core.writing import policy_of, published_html
 
 from . import page_memory
 from .models import Change, LiveCopy, NotFoundPage, OutOfDate
-from .rendering import FILLED, Frame, around, fill, not_found_html
+from .rendering import FILLED, Frame, around, fill, module, not_found_html
 from .resolving import resolver_for
 
 MOST_BELOW = 500
@@ -185,13 +186,13 @@ def _render(site: Site, lives: list[LiveCopy], texts: Collection[int]) -> None:
     if not lives:
         return
     documents = {live.pk: live.tree for live in LiveCopy.objects.filter(pk__in=texts, site=site).only("document")}
-    resolver = resolver_for(documents.values(), site.origin, sight=ALL, checks=False)
+    resolver = resolver_for(documents.values(), site.origin, sight=ALL, checks=False, language=site.language)
     rooms = theme_of(site.theme).rooms
     pages = Page.objects.in_bulk([live.pk for live in lives])
     frame = Frame.of(site, pages.values())
     for live in lives:
         if live.pk in documents:
-            text = published_html(documents[live.pk], resolver, rooms).encode()
+            text = published_html(documents[live.pk], resolver, rooms, module, site.language).encode()
         else:
             text = bytes(live.html)[live.text_from : live.text_to]
         page = pages[live.pk]
@@ -200,7 +201,7 @@ def _render(site: Site, lives: list[LiveCopy], texts: Collection[int]) -> None:
         places = {"text_from": len(start), "text_to": len(start) + len(text)}
         values: dict[str, Any] = {"address": site.host + page.path, **places}
         if live.pk in documents:
-            values["policy"] = _policy(documents[live.pk])
+            values["policy"] = _policy(documents[live.pk], resolver)
         changed = fill(live, start + text + after.encode(), site.frame)
         values |= {name: getattr(live, name) for name in (FILLED if changed else ("frame",))}
         # One by one: very large pages in one statement would be more than the database takes.
@@ -211,8 +212,8 @@ def _render(site: Site, lives: list[LiveCopy], texts: Collection[int]) -> None:
 _EVERYWHERE = policy_of()
 
 
-def _policy(document: Node) -> str:
-    policy = policy_of(document)
+def _policy(document: Node, resolver: Resolver) -> str:
+    policy = policy_of(document, resolver)
     return "" if policy == _EVERYWHERE else policy
 
 

@@ -19,15 +19,25 @@ from django.utils import timezone
 import stillpage_core
 from stillpage.pages.models import Page
 from stillpage.sites.models import Site
+from stillpage_core.kinds.film.ways import SCRIPT as FILM_SCRIPT
+from stillpage_core.kinds.hosted.ways import SCRIPT as HOSTED_SCRIPT
 from stillpage_core.writing import Link, PageParts, render_around, render_page
 from stillpage_core.writing import Site as SiteParts
 
 from .models import Rendered
 
+MODULES = (FILM_SCRIPT, HOSTED_SCRIPT)
+"""The scripts of the theme that some pages need."""
+
 
 def stylesheets() -> list[str]:
     """The addresses of the public stylesheets; the sheet loads the same."""
     return [staticfiles_storage.url("theme/page.css")]
+
+
+def module(name: str) -> str:
+    """The address of a script of the theme, by its name."""
+    return str(staticfiles_storage.url(f"theme/{name}"))
 
 
 def _icon() -> str:
@@ -47,9 +57,10 @@ def frame_weight() -> int:
 
 @cache
 def maker() -> str:
-    """What tells one program that renders pages from another: a digest of the core, of this module and of the theme's
-    addresses."""
-    digest = hashlib.sha256(" ".join([*stylesheets(), _icon()]).encode())
+    """What tells one program that renders pages from another: a digest of the core, of this module, of the theme's
+    addresses and of how its sites' addresses begin and end."""
+    origins = [settings.PUBLIC_SCHEME, settings.PUBLIC_PORT]
+    digest = hashlib.sha256(" ".join([*origins, *stylesheets(), _icon(), *map(module, MODULES)]).encode())
     for file in [Path(__file__), *sorted(Path(stillpage_core.__file__).parent.rglob("*.py"))]:
         digest.update(file.read_bytes())
     return digest.hexdigest()[:40]

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from stillpage.library.files import item_target, picture_target
+from django.db.models import prefetch_related_objects
+
+from stillpage.library.files import film_target, hosted_target, item_target, picture_target
 from stillpage.library.folders import Tree
 from stillpage.library.models import Item
 from stillpage.outside.testing import faults
@@ -20,20 +22,30 @@ from .models import LiveCopy
 
 
 def resolver_for(
-    documents: Iterable[Node], viewed_from: str = "", site: Site | None = None, *, sight: Sight, checks: bool = True
+    documents: Iterable[Node],
+    viewed_from: str = "",
+    site: Site | None = None,
+    *,
+    sight: Sight,
+    checks: bool = True,
+    language: str = "",
 ) -> FixedResolver:
     """Know everything that the documents name and ``sight`` lets be seen, in a few queries.
 
     ``viewed_from`` is the origin of the site that shows them: links within it are written without the origin.
     ``site`` is theirs: items that are kept to others are told apart. Without ``checks`` what only the page check asks
-    for is not looked up: the headings of other pages, and what is wrong with outside addresses.
+    for is not looked up: the headings of other pages, and what is wrong with outside addresses. ``language`` is that of
+    the page; captions in it come first.
     """
+    language = language or (site.language if site else "")
     named = [named_in(document) for document in documents]
     pages = {number for each in named for number in each.pages}
     by_heading = {number for each in named for number in each.by_heading} if checks else set()
     numbers = {number for each in named for number in each.pictures | each.items}
     outside = {address for each in named for address in each.outside} if checks else set()
     items = list(sight.items(Item.objects.filter(pk__in=numbers)).prefetch_related("files"))
+    prefetch_related_objects([item for item in items if item.kind == Item.Kind.HOSTED], "hosting__host")
+    prefetch_related_objects([item for item in items if item.kind in _PLAYED], "captions__given")
     elsewhere = frozenset(Tree().kept_from([site.pk])) if site and items else frozenset()
     anchors = {
         live.written_id: frozenset(anchors_of(live.tree).values())
@@ -44,7 +56,12 @@ def resolver_for(
         pictures={item.pk: picture_target(item, elsewhere) for item in items if item.kind == Item.Kind.PICTURE},
         items={item.pk: item_target(item, elsewhere) for item in items},
         faults=faults(outside) if outside else {},
+        films={item.pk: film_target(item, language, elsewhere) for item in items if item.kind in _PLAYED},
+        elsewhere={item.pk: hosted_target(item, elsewhere) for item in items if item.kind == Item.Kind.HOSTED},
     )
+
+
+_PLAYED = (Item.Kind.FILM, Item.Kind.SOUND)
 
 
 def _pages(numbers: set[int], sight: Sight) -> Iterable[Page]:

@@ -30,6 +30,7 @@ ACTS = {
     "removed for good": "Items were removed for good",
     "reach changed": "Who may have items was changed",
     "checks changed": "What the page check asks for was changed",
+    "hosts changed": "Which hosts films may be shown from was changed",
     "exported": "A page or a site was exported",
     "begun": "The installation was begun",
 }

@@ -13,8 +13,8 @@ from .walking import walk
 
 @dataclass(frozen=True)
 class Named:
-    """Numbers of the pages linked to, of those of them whose headings are linked to, of the items linked to, and of
-    the items shown; and the addresses elsewhere that are linked to."""
+    """Numbers of the pages linked to, of those of them whose headings are linked to, of the items linked to or played,
+    and of the pictures shown; and the addresses elsewhere that are linked to."""
 
     pages: frozenset[int] = frozenset()
     items: frozenset[int] = frozenset()
@@ -42,6 +42,10 @@ class Names:
             (self.pages if reference.kind == "page" else self.items).add(reference.number)
             if reference.kind == "page" and reference.fragment:
                 self.by_heading.add(reference.number)
+
+    def item(self, number: int) -> None:
+        """An item that is neither linked to nor a picture: a film that is played here, say."""
+        self.items.add(number)
 
     def picture(self, item: int, framing: dict[str, Any]) -> None:
         """An item that is shown, and what is made of it here: a value for each of `media.editing.EDITS`."""

@@ -16,6 +16,7 @@ if TYPE_CHECKING:
     from ..document.naming import Names
     from ..document.node import Mark, Node
     from ..reading.html.blocks import Blocks
+    from ..resolving import Resolver
     from ..writing.docx import Writer as Docx
     from ..writing.html import File, Published, Storable
     from ..writing.markdown import Writer as Markdown
@@ -52,7 +53,7 @@ class Ways:
     """Left out: a paragraph of its text."""
     names: Callable[[Names, Node], None] | None = None
     """Tells what the node names, beside the links of its words. Left out: nothing."""
-    loads: Callable[[Node], Iterable[tuple[str, str]]] | None = None
+    loads: Callable[[Node, Resolver], Iterable[tuple[str, str]]] | None = None
     """What a browser loads for it beside what every page has: directives of the Content-Security-Policy with a source
     each (`writing.policy`). Left out: nothing."""
     words: Callable[[Node], str] | None = None

@@ -214,7 +214,7 @@ def _with_lists(pieces: Iterable[Piece], told: Told) -> list[Node]:
 
 def captioned(block: Node, caption: Node) -> Node | None:
     """A picture or table with this caption; None where it can have none or has one already."""
-    if block.kind == "picture" and not block.attrs["caption"]:
+    if block.kind in ("picture", "film", "sound", "hosted") and not block.attrs["caption"]:
         words = " ".join(text_of(caption).split())
         return block.with_attrs(caption=words) if 0 < len(words) <= 1000 else None
     if block.kind == "table" and block.content[0].kind != "table_caption":

@@ -27,7 +27,8 @@ class Message:
 
 @dataclass(frozen=True)
 class Picture:
-    """A picture that came along and is not in the library yet; the document names it by its provisional ``number``.
+    """A picture (or, by its ``kind``, a film, a sound, or a film at another host) that came along and is not in the
+    library yet; the document names it by its provisional ``number``.
 
     ``data`` are its bytes where they came along, otherwise ``address`` says where they are to be had. ``name`` is the
     name of its file, as far as it is known.
@@ -38,6 +39,7 @@ class Picture:
     data: bytes | None = None
     name: str = ""
     alt: str = ""
+    kind: Literal["picture", "film", "sound", "hosted"] = "picture"
 
 
 @dataclass(frozen=True)
@@ -85,7 +87,8 @@ def has_words(text: object) -> bool:
 
 def _says_something(block: Node) -> bool:
     return any(
-        has_words(node.text) or node.kind in ("picture", "formula", "equation", "divider") for _, node in walk(block)
+        has_words(node.text) or node.kind in (*_ITEMS, "downloads", "formula", "equation", "divider")
+        for _, node in walk(block)
     )
 
 
@@ -194,12 +197,20 @@ class Arriving:
     description: str | None = None
     _by_address: dict[str, int] = field(default_factory=dict)
 
-    def picture(self, address: str = "", data: bytes | None = None, name: str = "", alt: str = "") -> int:
-        """Take note of a picture; returns its provisional number. The same address again is the same picture."""
+    def picture(
+        self,
+        address: str = "",
+        data: bytes | None = None,
+        name: str = "",
+        alt: str = "",
+        kind: Literal["picture", "film", "sound", "hosted"] = "picture",
+    ) -> int:
+        """Take note of a picture, or a film or sound; returns its provisional number. The same address again is the
+        same."""
         if address in self._by_address:
             return self._by_address[address]
         number = PROVISIONAL + len(self.pictures)
-        self.pictures.append(Picture(number, address, data, name, alt))
+        self.pictures.append(Picture(number, address, data, name, alt, kind))
         if address:
             self._by_address[address] = number
         return number
@@ -225,9 +236,13 @@ class Arriving:
             )
         main, others = apart(blocks)
         document = normal_form(document_of(main, others))
-        named = {node.attrs["item"] for _, node in walk(document) if node.kind == "picture"} if self.pictures else set()
+        named = {node.attrs["item"] for _, node in walk(document) if node.kind in _ITEMS} if self.pictures else set()
         pictures = tuple(picture for picture in self.pictures if picture.number in named)
         return Reading(document, self.told.messages(), pictures, self.title, self.description)
+
+
+_ITEMS = ("picture", "film", "sound", "hosted")
+"""The kinds of node that show an item."""
 
 
 def with_pictures(document: Node, numbers: Mapping[int, int | None]) -> Node:
@@ -235,7 +250,7 @@ def with_pictures(document: Node, numbers: Mapping[int, int | None]) -> Node:
     out; its caption stays as a paragraph."""
 
     def settled(node: Node) -> list[Node]:
-        if node.kind == "picture" and node.attrs["item"] in numbers:
+        if node.kind in _ITEMS and node.attrs["item"] in numbers:
             number = numbers[node.attrs["item"]]
             if number is not None:
                 return [node.with_attrs(item=number)]

@@ -12,11 +12,14 @@ from ..document.normal import normal_form
 from ..document.schema import SCHEMA
 from ..document.walking import units, walk
 from ..errors import Path
+from ..kinds.film import SETTING as FILM_SETTING
+from ..kinds.hosted import SETTING as HOSTED_SETTING
 from ..kinds.picture import SETTING as PICTURE_SETTING
 from ..references import parse_reference
 from ..writing.html import REGION
 from ..writing.source import CARET
 from .html import html_blocks
+from .html.films import PLAYERS as FILM_PLAYERS
 from .html.styles import meaning_of
 from .reading import Arriving, Reading
 
@@ -48,17 +51,25 @@ _OTHERWISE = {"b": "strong", "i": "em", "strike": "s", "del": "s", "tt": "code",
 }
 _ALLOWED: dict[str, set[str]] = {
     "img": {"src", "alt", "data-decorative"},
-    "div": {"class", "data-sort", "role", "data-latex", REGION},
+    "div": {"class", "data-sort", "role", "data-latex", "data-title", "data-new-window", REGION},
     "p": {"class", "data-emphasis"},
     "span": {"class", "data-latex"},
     "table": set(),
     "thead": set(),
     "tfoot": set(),
     "math": {"display", "xmlns"},
-    "figure": {"class", *(f"data-{name}" for name in PICTURE_SETTING)},
+    "figure": {
+        "class",
+        *(f"data-{name}" for names in (PICTURE_SETTING, *FILM_SETTING.values(), HOSTED_SETTING) for name in names),
+    },
+    "video": {"src", "loop", "autoplay"},
+    "audio": {"src", "loop"},
+    "iframe": {"src"},
     "pre": {"class"},
     "code": {"class"},
 }
+_PLAYERS = (*FILM_PLAYERS, "iframe")
+"""Elements that stay where they show an item."""
 _ELEMENTS = [each.element for each in SCHEMA.nodes.values()] + [each.element for each in SCHEMA.marks.values()]
 for _element in filter(None, _ELEMENTS):
     for _level in "23456" if "{level}" in _element.tag else "2":
@@ -152,6 +163,12 @@ def _bare(node: Node) -> Node:
     return Node(node.kind, attrs, content, node.marks, node.text)
 
 
+def _is_ours(attrs: list[tuple[str, str | None]]) -> bool:
+    """Whether a player plays an item of the library."""
+    reference = parse_reference(dict(attrs).get("src") or "")
+    return reference is not None and reference.kind == "item"
+
+
 class _Checker(HTMLParser):
     """Goes through the source and notes what the schema has no place for."""
 
@@ -161,6 +178,7 @@ class _Checker(HTMLParser):
         self.found: list[Note] = []
         self.opened: list[tuple[str, int]] = []
         self.gone = ""
+        self.players: list[str] = []
         starts = [0]
         for line in html.split("\n"):
             starts.append(starts[-1] + len(line) + 1)
@@ -190,7 +208,9 @@ class _Checker(HTMLParser):
         place = self.place()
         written = self.get_starttag_text() or ""
         end = place + len(written)
-        if tag in _GONE:
+        if tag in _PLAYERS and _is_ours(attrs):
+            self.players.append(tag)
+        if tag in _GONE and not (self.players and self.players[-1] == tag):
             what = " with what is in it" if tag not in _VOID else ""
             self.note(place, end, "removed", f"<{tag}>, {_GONE[tag]}, will be left out{what}.")
             if tag not in _VOID and not written.endswith("/>"):
@@ -236,8 +256,10 @@ class _Checker(HTMLParser):
             return
         names = [name for name, _ in self.opened]
         place = self.place()
-        if tag in _VOID or tag in _GONE:
+        if tag in _VOID or (tag in _GONE and not (self.players and self.players[-1] == tag)):
             return
+        if tag in _GONE:
+            self.players.pop()
         if tag not in names:
             self.note(place, place + len(tag) + 3, "wrong", f"</{tag}> closes nothing.")
             return

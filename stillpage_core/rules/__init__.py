@@ -9,9 +9,16 @@ from typing import Any
 
 from ..formats import FORMATS
 from ..kinds.aside import LABELS as ASIDE_LABELS
+from ..kinds.film import PLAYED as FILM_PLAYED
+from ..kinds.film import SETTING as FILM_SETTING
+from ..kinds.hosted import OPTIONS as HOSTED_OPTIONS
+from ..kinds.hosted import SETTING as HOSTED_SETTING
 from ..kinds.picture import STANDING
 from ..media import documents, films, pictures, shown
+from ..media.captions.cues import LONGEST_CUE
 from ..media.editing import STEEPEST, UNIT
+from ..media.loudness import STEP
+from ..media.playing import FIRST_STILL, HOSTED_NARROW
 from ..references import LONGEST
 from ..writing import anchors
 
@@ -34,6 +41,13 @@ def shared() -> dict[str, Any]:
             "densest": shown.DENSEST,
             "standing": STANDING,
         },
+        "films": {
+            "setting": FILM_SETTING,
+            "played": FILM_PLAYED,
+            "first_still": FIRST_STILL,
+        },
+        "hosted": {"setting": HOSTED_SETTING, "options": HOSTED_OPTIONS, "narrow": HOSTED_NARROW},
+        "captions": {"step": STEP, "longest": LONGEST_CUE},
         "files": {
             "pictures": [form.mime for form in pictures.FORMATS],
             "documents": [f".{form.ending}" for form in documents.FORMATS.values()],

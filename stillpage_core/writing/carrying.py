@@ -5,10 +5,12 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
-from ..document.node import Node
+from ..document.node import Node, make
 from ..document.walking import blocks_of, text_of, walk
 from ..errors import Path
+from ..media.playing import told, transcribed, transcript_name
 from ..references import parse_reference
+from ..resolving import AnyFilm, HostedTarget, ItemTarget
 
 
 @dataclass(frozen=True)
@@ -40,6 +42,12 @@ class Carried:
     leads: Callable[[str], str | None] = as_written
     language: str = "en-GB"
     description: str = ""
+    films: Mapping[int, AnyFilm] = field(default_factory=dict)
+    """The films and sounds, and the films elsewhere, with the addresses at which readers get them."""
+    items: Mapping[int, ItemTarget] = field(default_factory=dict)
+    """The documents of lists of downloads."""
+    covers: Mapping[int, int] = field(default_factory=dict)
+    """Films by number: the number of the picture among ``pictures`` that shows each."""
 
 
 @dataclass(frozen=True)
@@ -100,6 +108,37 @@ def alt_of(node: Node, carried: Carried) -> str:
     """What stands for a picture where it cannot be seen."""
     file = carried.pictures.get(node.attrs["item"])
     return "" if node.attrs["decorative"] else node.attrs["alt"] or (file.alt if file else "")
+
+
+@dataclass(frozen=True)
+class FilmWords:
+    """A film or sound in a format that plays none: the words of a link to it (in brackets where it leads nowhere), its
+    caption, and the paragraphs of its transcript, the first of them its name."""
+
+    link: str
+    caption: str
+    transcript: tuple[str, ...]
+
+
+def film_words(node: Node, films: Mapping[int, AnyFilm]) -> FilmWords:
+    """What stands for a film or sound where it cannot be played."""
+    target = films.get(node.attrs["item"])
+    caption = node.attrs["caption"] or ""
+    if target is None:
+        return FilmWords("", caption, ())
+    if isinstance(target, HostedTarget):
+        return FilmWords(told(target), caption, ())
+    track = transcribed(target) if node.attrs["transcript"] else None
+    return FilmWords(told(target), caption, (f"{transcript_name(track)}:", *track.paragraphs) if track else ())
+
+
+def cover_node(node: Node, carried: Carried) -> Node | None:
+    """The picture of a film that goes along, as a node, standing as the film does."""
+    number = carried.covers.get(node.attrs["item"]) if node.kind != "sound" else None
+    if number is None:
+        return None
+    standing = {name: node.attrs[name] for name in ("width", "place", "space", "border")}
+    return make("picture", item=number, alt=carried.films[node.attrs["item"]].title or None, **standing)
 
 
 def lines_of(node: Node) -> list[str]:

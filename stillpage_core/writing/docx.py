@@ -18,7 +18,7 @@ from ..document.schema import MAIN
 from ..document.tables import grid_of
 from ..kinds.ways import ways_of
 from .anchors import places_of
-from .carrying import Carried, PictureFile, alt_of, marks_by_kind, notes_of
+from .carrying import Carried, PictureFile, alt_of, cover_node, film_words, marks_by_kind, notes_of
 from .style_names import of_marks, of_picture, of_preformatted, of_region, of_variant
 from .text import Writer as Text
 
@@ -203,7 +203,7 @@ class Writer:
             case "paragraph":
                 named = style or {"lead": "Lead", "small-print": "SmallPrint"}.get(node.attrs["style"] or "", "")
                 return self.paragraph(self.variant(named, align=_align(node)), self.words(node.content))
-        lines = Text(self.notes, partial(alt_of, carried=self.carried)).block(node).split("\n")
+        lines = Text(self.notes, partial(alt_of, carried=self.carried), self.carried.films).block(node).split("\n")
         return "".join(self.paragraph(style, self.run(line)) for line in lines if line)
 
     def own_style(self, kind: str, name: str, base: str = "HTMLPreformatted", inside: str = "") -> str:
@@ -315,6 +315,18 @@ class Writer:
                 "paragraph", standing, "Normal", f'<w:pPr><w:jc w:val="{align}"/></w:pPr>' if align else ""
             )
         return self.paragraph(style if standing else "", f"<w:r>{drawing}</w:r>") + caption
+
+    def film(self, node: Node, style: str = "") -> str:
+        """A film or sound: its cover, a link to its file, its caption and transcript."""
+        words = film_words(node, self.carried.films)
+        cover = cover_node(node, self.carried)
+        link = self.linked(f"item:{node.attrs['item']}", self.run(words.link)) if words.link else ""
+        return (
+            (self.picture(cover, style) if cover else "")
+            + (self.paragraph(style, link) if link else "")
+            + (self.paragraph("Caption", self.run(words.caption)) if words.caption else "")
+            + "".join(self.paragraph(style, self.run(each)) for each in words.transcript)
+        )
 
     # Words
 

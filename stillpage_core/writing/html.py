@@ -9,7 +9,7 @@ and on the sheet alike.
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from html import escape
 from typing import Any
 
@@ -35,12 +35,22 @@ NEW_WINDOW = " (opens in a new window)"
 """What a screen reader says at the end of a link that opens one; everybody else sees a sign."""
 
 
-def published_html(document: Node, resolver: Resolver, rooms: Rooms | None = None) -> str:
-    """The page's regions as readers get them; ``rooms`` are those of the site's theme.
+def published_html(
+    document: Node,
+    resolver: Resolver,
+    rooms: Rooms | None = None,
+    module: Callable[[str], str] = str,
+    language: str = "",
+) -> str:
+    """The page's regions as readers get them; ``rooms`` are those of the site's theme, ``module`` gives the address of
+    one of its scripts by its name, ``language`` (BCP 47) is that of the page.
 
     A link whose destination readers cannot see is left out and its words stay; so is a picture that is gone.
     """
-    return Published(resolver, rooms).document(document)
+    writer = Published(resolver, rooms, language)
+    text = writer.document(document)
+    scripts = (f'<script type="module"{attribute("src", module(name))}></script>' for name in sorted(writer.scripts))
+    return text + "".join(scripts)
 
 
 def storable_html(document: Node) -> str:
@@ -147,14 +157,17 @@ class Storable:
 class Published(Storable):
     """Writes the published form; `listening` adds places to it."""
 
-    def __init__(self, resolver: Resolver, rooms: Rooms | None = None) -> None:
+    def __init__(self, resolver: Resolver, rooms: Rooms | None = None, language: str = "") -> None:
         self.resolver = resolver
+        self.language = language
         self.rooms = rooms
         self.room = USUAL
         self.scopes: Iterator[str] = iter(())
         self.headings: Iterator[str] = iter(())
         self.items: Iterator[str] = iter(())
         self.pictures = 0
+        self.scripts: set[str] = set()
+        """The names of the theme's modules that this text needs."""
         self.tables: dict[str, int] = {}
 
     def inline(self, node: Node) -> str:
@@ -165,7 +178,7 @@ class Published(Storable):
         href = next((str(mark.attrs["href"]) for mark in node.marks if mark.kind == "link"), "")
         reference = parse_reference(href) if href.startswith("item:") else None
         item = self.resolver.item(reference.number or 0) if reference else None
-        if item is None:
+        if item is None or not item.size:
             return super().inline(node)
         return escape(labelled(node.text, item.kind, item.size), quote=False)
 
@@ -276,7 +289,7 @@ _BETWEEN_BLOCKS = re.compile(
 def html_file(document: Node, resolver: Resolver, title: str, language: str, description: str = "") -> str:
     """The page as an HTML file that stands alone: its title as heading of level 1, then its text. A picture's address
     is that of its last file."""
-    body = _BETWEEN_BLOCKS.sub(r"\1\n", File(resolver).document(document))
+    body = _BETWEEN_BLOCKS.sub(r"\1\n", File(resolver, language=language).document(document))
     return (
         f'<!DOCTYPE html>\n<html lang="{escape(language)}">\n<head>\n<meta charset="utf-8">\n'
         '<meta name="viewport" content="width=device-width, initial-scale=1">\n'

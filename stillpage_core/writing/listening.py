@@ -91,7 +91,7 @@ _ROLES = {
 }
 """HTML-AAM 1.0, 3.5. header and footer have these roles as parts of the page as a whole, which is where they stand."""
 
-_NAMED_BY_CONTENT = frozenset({"heading", "link", "cell", "columnheader", "rowheader"})
+_NAMED_BY_CONTENT = frozenset({"heading", "link", "button", "cell", "columnheader", "rowheader"})
 """ARIA 1.2, 5.2.8.5, as far as the renderer has them."""
 
 _BLOCKS = frozenset({"paragraph", "list", "listitem", "figure", "figcaption", "row", "table", "caption", "blockquote"})
@@ -134,6 +134,15 @@ def _thing(element: HtmlElement, path: Path | None, language: str) -> list[Heard
     if tag == "img":
         alt = " ".join((element.get("alt") or "").split())
         return [Heard("image", alt, 0, language, path)] if alt else []
+    if tag in ("script", "track", "source"):
+        return []
+    if tag in ("video", "audio"):
+        return [Heard(tag, element.get("aria-label", ""), 0, language, path)]
+    if tag == "details" and element.get("open") is None:
+        # What is folded away is not read, but for the words that open it.
+        summary = element.find("summary")
+        words = " ".join(summary.text_content().split()) if summary is not None else ""
+        return [Heard("group", "", 0, language, path, [Heard("folded", words, 0, language, path)])]
     if tag == "math":
         return [Heard("math", equation_words(element), 0, language, path)]
     role = element.get("role") or _role(element, tag)
@@ -159,6 +168,8 @@ def _thing(element: HtmlElement, path: Path | None, language: str) -> list[Heard
 
 
 def _role(element: HtmlElement, tag: str) -> str | None:
+    if tag == "a" and element.get("data-frame"):
+        return "button"  # The module of the theme makes a press of it, which plays what it leads to.
     if tag == "a":
         return "link" if element.get("href") is not None else None
     if tag == "th":
@@ -247,10 +258,16 @@ def _said(thing: Heard, depth: int) -> Iterator[Line]:
             yield from (each for each in spoken(inside, depth + 1) if each.stop)
         case "link":
             yield line(f"link, {_told(_text(thing, equations=True)) or 'empty'}", "link")
+        case "button":
+            yield line(f"button, {_told(_text(thing))}")
         case "image":
             yield line(f"graphic, {thing.name}")
         case "math":
             yield line(f"equation, {thing.name}")
+        case "video" | "audio":
+            yield line(f"{'film' if thing.role == 'video' else 'sound'}, {thing.name or 'without a name'}")
+        case "folded":
+            yield line(f"{thing.name}, collapsed")
         case "separator":
             yield line("separator")
         case "list":

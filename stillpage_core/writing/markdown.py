@@ -83,13 +83,22 @@ def _sure(block: Node, within: Writer, writer: Writer) -> str:
 
 def led_out(html: str, places: Places) -> str:
     """Storable HTML whose links and pictures lead where they are to be had outside."""
-    html = re.sub(r' src="item:(\d+)"', lambda match: f' src="{escape(places.picture(int(match[1])))}"', html)
+    html = _PLAYER.sub(lambda match: match[1] + _played(match[2], places), html)
+    html = re.sub(r'(?<=<img) src="item:(\d+)"', lambda match: f' src="{escape(places.picture(int(match[1])))}"', html)
 
     def link(match: re.Match[str]) -> str:
         address = places.leads(unescape(match[1]))
         return f' href="{escape(address)}"' if address is not None else ""
 
     return re.sub(r' href="([^"]*)"', link, html)
+
+
+_PLAYER = re.compile(r'(<(?:video|audio|iframe)) src="item:(\d+)"')
+
+
+def _played(number: str, places: Places) -> str:
+    """The address of a film or sound where readers get it; its number, where they get it nowhere."""
+    return f' src="{escape(places.leads(f"item:{number}") or f"item:{number}")}"'
 
 
 def _one_line(html: str) -> str:
@@ -151,6 +160,10 @@ class Writer:
         alt = self.places.alt(node)
         title = _title(node.attrs["caption"])
         return f"![{_escape(alt)}]({_address(self.places.picture(node.attrs['item']))}{title})"
+
+    def led_out(self, node: Node) -> str:
+        """A node in the storable form, on one line, what it names where that is to be had outside."""
+        return led_out(_one_line(storable_block(node)), self.places)
 
     def quoted(self, parts: Sequence[str]) -> str:
         return "\n".join(f"> {line}".rstrip() for line in "\n\n".join(parts).split("\n"))

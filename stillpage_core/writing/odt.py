@@ -19,7 +19,7 @@ from ..document.tables import grid_of
 from ..equations import EquationError, mathml
 from ..kinds.ways import ways_of
 from .anchors import places_of
-from .carrying import Carried, PictureFile, alt_of, lines_of, marks_by_kind, notes_of
+from .carrying import Carried, PictureFile, alt_of, cover_node, film_words, lines_of, marks_by_kind, notes_of
 from .style_names import of_marks, of_picture, of_preformatted, of_region, of_variant
 from .text import Writer as Text
 
@@ -180,7 +180,7 @@ class Writer:
             case "paragraph":
                 named = {"lead": "Lead", "small-print": "Small_20_print"}.get(node.attrs["style"] or "", style)
                 return self.paragraph(self.styled(node, named), self.words(node.content))
-        lines = Text(self.notes, partial(alt_of, carried=self.carried)).block(node).split("\n")
+        lines = Text(self.notes, partial(alt_of, carried=self.carried), self.carried.films).block(node).split("\n")
         return "".join(self.paragraph(style, _spaced(line)) for line in lines if line)
 
     def own_style(self, family: str, name: str, base: str = "Preformatted_20_Text", inside: str = "") -> str:
@@ -269,6 +269,22 @@ class Writer:
             inside = f'<style:paragraph-properties fo:text-align="{align}"/>' if align else ""
             return self.paragraph(self.own_style("paragraph", standing, "Text_20_body", inside), frame) + caption
         return self.paragraph("Text_20_body", frame) + caption
+
+    def film(self, node: Node, style: str = "Text_20_body") -> str:
+        """A film or sound: its cover, a link to its file, its caption and transcript."""
+        words = film_words(node, self.carried.films)
+        cover = cover_node(node, self.carried)
+        link = self.linked(f"item:{node.attrs['item']}", _spaced(words.link)) if words.link else ""
+        return (
+            (self.picture(cover, style) if cover else "")
+            + (self.paragraph(style, link) if link else "")
+            + (self.paragraph("Caption", _escape(words.caption)) if words.caption else "")
+            + "".join(self.paragraph(style, _spaced(each)) for each in words.transcript)
+        )
+
+    def plain(self, words: str) -> str:
+        """Words as they are."""
+        return _spaced(words)
 
     def strong(self, words: str) -> str:
         """Words that stand out."""

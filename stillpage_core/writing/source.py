@@ -14,7 +14,7 @@ CARET = "\ufdd0"
 23.7)."""
 
 _TOKEN = re.compile(r"<[^>]*>|[^<]+")
-_LINES = frozenset("p h2 h3 h4 h5 h6 pre caption figcaption".split())
+_LINES = frozenset("p h2 h3 h4 h5 h6 pre caption figcaption video audio".split())
 """Elements that stand on one line with all that is in them."""
 _VOID = frozenset({"hr", "img", "br"})
 

@@ -2,30 +2,45 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 
 from ..document.node import Node
 from ..document.walking import blocks_of, text_of
 from ..kinds.ways import ways_of
+from ..resolving import AnyFilm, ItemTarget
 from .carrying import Notes, alt_written, notes_of
 
 
-def plain_text(document: Node, alt: Callable[[Node], str] = alt_written) -> str:
+def plain_text(
+    document: Node,
+    alt: Callable[[Node], str] = alt_written,
+    films: Mapping[int, AnyFilm] | None = None,
+    documents: Mapping[int, ItemTarget] | None = None,
+) -> str:
     """The words of a document, with a line end at the end.
 
     A picture is its alt text (``alt`` gives it) in square brackets, if any, and its caption below; the sign of a note
-    is its number in square brackets.
+    is its number in square brackets. A film is its title and the address of its file, where ``films`` tell them, its
+    caption, and its transcript where that is shown; a document of a list of downloads is told by ``documents``.
     """
-    writer = Writer(notes_of(document), alt)
+    writer = Writer(notes_of(document), alt, films, documents)
     return "\n\n".join(filter(None, (writer.block(block) for _, block in blocks_of(document)))) + "\n"
 
 
 class Writer:
     """Writes what is within for whatever has a way of its own (`kinds.ways`)."""
 
-    def __init__(self, notes: Notes, alt: Callable[[Node], str]) -> None:
+    def __init__(
+        self,
+        notes: Notes,
+        alt: Callable[[Node], str],
+        films: Mapping[int, AnyFilm] | None = None,
+        documents: Mapping[int, ItemTarget] | None = None,
+    ) -> None:
         self.notes = notes
         self.alt = alt
+        self.films = films or {}
+        self.documents = documents or {}
 
     def block(self, node: Node) -> str:
         if way := ways_of(node.kind).text:

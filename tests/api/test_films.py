@@ -13,11 +13,15 @@ from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import override_settings
 
-from stillpage.library import films, tasks
+from stillpage.hosts import keeping
+from stillpage.hosts.models import Host
+from stillpage.library import captions, films, tasks
 from stillpage.library.models import File, Item
 from stillpage.library.receiving import receive, replace, show_version
 from stillpage.library.sweeping import sweep
 from stillpage_core.errors import CoreError
+from stillpage_core.media.captions import Cue
+from stillpage_core.media.hosting import Hosted
 
 from .base import ApiTest, of_blocks, photograph
 
@@ -41,6 +45,36 @@ def _made(name: str, seconds: int, *pictures: str) -> bytes:
         order = (*pictures[:4], *sound, *pictures[4:], *said)
         subprocess.run(["ffmpeg", "-v", "error", *order], check=True)
         return Path(folder, name).read_bytes()
+
+
+def played_items(person):
+    """The numbers of a film with captions that readers have, of a sound, and of a film elsewhere; all made ready."""
+    film, _ = receive(BytesIO(film_bytes()), person, name="Through the lock.mov")
+    sound, _ = receive(BytesIO(sound_bytes()), person, name="A warden.wav")
+    for item in (film, sound):
+        films.make_film(item.pk)
+        made = captions.begin(item, person, "captions", "en", [Cue(0, 1900, "The gate opens.\nNow wait.", "Piet")])
+        captions.give(made)
+    return film.pk, sound.pk, hosted_item(person).pk
+
+
+def hosted_item(person, at="https://films.example"):
+    """A film elsewhere, as it is when its host has told of it."""
+    host = Host.objects.create(
+        name="Headgate Films",
+        addresses=[f"{at}/watch/*"],
+        endpoint=f"{at}/oembed",
+        frames=at,
+        options={"start": "t={}", "captions": "cc=1", "muted": "m=1", "loop": "loop=1", "autoplay": "begin=1"},
+        added_by=person,
+    )
+    said = Hosted(
+        "Over the aqueduct, in one go", "T. Reedmace", "", host.name, 640, 360, f"{at}/play/over-the-aqueduct", 14
+    )
+    item = keeping.keep(host, f"{at}/watch/over-the-aqueduct", said, person)
+    keeping.covered(item, photograph((640, 480)), "")
+    tasks.make_files.func(item.pk)
+    return item
 
 
 class Films(ApiTest):
@@ -81,6 +115,22 @@ class Films(ApiTest):
         item = self.call("GET", f"/items/{item['id']}")
         self.assertEqual(item["problem"], "")
         self.assertIn(("sound", "audio/mp4"), {(file["cut"], file["mime"]) for file in item["files"]})
+
+    def test_what_a_browser_records_says_nowhere_how_long_it_is_and_is_taken_all_the_same(self):
+        with tempfile.TemporaryDirectory() as folder:
+            sound = ("-f", "lavfi", "-i", "sine=frequency=440:duration=2")
+            pictures = ("-f", "lavfi", "-i", "testsrc2=size=320x240:rate=10:duration=2", "-c:v", "libvpx")
+            for name, order in (("film", pictures), ("sound", ())):
+                # Written into a pipe there is no way back to the head of the file, as in a browser.
+                piped = [*order[:4], *sound, *order[4:], "-c:a", "libopus", "-f", "webm", "pipe:1"]
+                with Path(folder, f"{name}.webm").open("wb") as out:
+                    subprocess.run(["ffmpeg", "-v", "error", *piped], check=True, stdout=out)
+                item = self.add(Path(folder, f"{name}.webm").read_bytes(), f"{name}.webm")
+                self.assertEqual(item["kind"], name)
+                self.assertAlmostEqual(item["lasts"], 2000, delta=100)
+                tasks.make_a_film()
+                made = self.call("GET", f"/items/{item['id']}")
+                self.assertEqual((made["ready"], made["problem"]), (True, ""))
 
     def test_readers_get_what_was_made_and_never_the_original(self):
         item, _ = receive(BytesIO(film_bytes()), self.author, name="a.mov")

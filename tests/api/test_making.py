@@ -10,7 +10,8 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from PIL import Image, ImageCms
 
 from stillpage.library import derived
-from stillpage.library.derived import bring_up_to_date, cuts_of, missing, read_document
+from stillpage.library.derived import bring_up_to_date, cuts_of, missing
+from stillpage.library.documents import read_document
 from stillpage.library.models import File, Item
 from stillpage.library.receiving import receive
 from stillpage.library.search import first_of

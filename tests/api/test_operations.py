@@ -3,10 +3,12 @@
 import io
 
 from django.core.management import call_command
+from django.test import override_settings
 
 from stillpage.operations.models import Installation
 from stillpage.publishing import freshness
 from stillpage.publishing.models import LiveCopy
+from stillpage.publishing.rendering import maker
 
 from .base import ApiTest
 
@@ -33,6 +35,14 @@ class Prepare(ApiTest):
         self.render_all()
         self.assertEqual(bytes(LiveCopy.objects.get(written=self.walks).html), bytes(before.html))
         self.assertContains(self.visit_page("/none"), "There is no such page", status_code=404)
+
+    def test_pages_are_others_where_their_addresses_are(self):
+        made = maker.__wrapped__
+        here = made()
+        for change in ({"PUBLIC_PORT": "8600"}, {"PUBLIC_SCHEME": "https"}):
+            with override_settings(**change):
+                self.assertNotEqual(made(), here)
+        self.assertEqual(made(), here)
 
     def test_a_site_that_has_data_gets_no_demo_data(self):
         self.prepare()

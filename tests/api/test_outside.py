@@ -156,7 +156,7 @@ class ByAddress(Outside):
         self.refused(f"http://{self.host}/endless", "larger than 2 MB")
         self.refused(f"http://{self.host}/around", "on and on")
         self.refused(f"http://{self.host}/half", "broke off")
-        self.refused(f"http://{self.host}/words", "no picture")
+        self.refused(f"http://{self.host}/words", "is a page, and no file")
         with override_settings(OUTSIDE_ALLOWED=["127.0.0.1:1"]):
             self.refused("http://127.0.0.1:1/a", "cannot be reached")
         with override_settings(OUTSIDE_LONGEST=-1):

@@ -9,7 +9,7 @@ from django.db import connection
 from django.test import override_settings
 from django.utils import timezone
 
-from stillpage.outside import testing
+from stillpage.outside import testing, turns
 from stillpage.outside.models import Address
 from stillpage.people.models import Role
 
@@ -60,7 +60,7 @@ class OutsideLinks(ApiTest):
         Shop.asked.clear()
         Shop.moods.clear()
         self.enterContext(override_settings(OUTSIDE_ALLOWED=[self.host], OUTSIDE_SECONDS=2))
-        self.enterContext(patch.object(testing, "APART", 0))
+        self.enterContext(patch.object(turns, "APART", 0))
 
     def at(self, path):
         return f"http://{self.host}{path}"
@@ -144,7 +144,7 @@ class OutsideLinks(ApiTest):
     def test_the_same_host_is_given_time(self):
         self.lead_to(self.at("/a"), self.at("/b"))
         slept = []
-        with patch.object(testing, "APART", 0.5), patch.object(testing, "sleep", slept.append):
+        with patch.object(turns, "APART", 0.5), patch.object(turns, "sleep", slept.append):
             self.ask_all()
         self.assertEqual(len(slept), 1)
         self.assertLessEqual(slept[0], 0.5)

@@ -231,7 +231,7 @@ class Reading(ApiTest):
         self.assertNotIn("unsafe", policy)
 
     def test_a_page_s_policy_is_made_from_what_is_on_it_and_kept_with_it(self):
-        loads = replace(ways_of("divider"), loads=lambda _: [("frame-src", "https://levels.example")])
+        loads = replace(ways_of("divider"), loads=lambda *_: [("frame-src", "https://levels.example")])
         before = self.visit_page("/visit/towpath-walks")["Content-Security-Policy"]
         document = a_document("x")
         blocks_in(document).append({"type": "divider"})

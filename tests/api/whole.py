@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from stillpage.pages.seeing import ALL
 from stillpage.publishing.models import LiveCopy, NotFoundPage
-from stillpage.publishing.rendering import Frame, not_found_html, page_html
+from stillpage.publishing.rendering import Frame, module, not_found_html, page_html
 from stillpage.publishing.resolving import resolver_for
 from stillpage.sites.models import Site
 from stillpage.sites.themes import theme_of
@@ -24,7 +24,7 @@ def should_be(only: str = "") -> dict[str, str]:
             if not (site.host + live.written.page.path).startswith(only):
                 continue
             resolver = resolver_for([live.tree], site.origin, sight=ALL)
-            text = published_html(live.tree, resolver, theme_of(site.theme).rooms)
+            text = published_html(live.tree, resolver, theme_of(site.theme).rooms, module, site.language)
             html = page_html(frame, live.written.page, title=live.title, description=live.description, text=text)
             found[site.host + live.written.page.path] = html
     return found

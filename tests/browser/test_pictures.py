@@ -63,9 +63,7 @@ class Standing(PictureTest):
             self.assertEqual(self.attrs(page)["width"], 400)
             sheet.locator("figure img").nth(1).click()
             page.get_by_label("Width in px").fill("600")
-            expect(
-                page.get_by_text("The picture itself is 300 px wide; larger it would only be blurred.")
-            ).to_be_visible()
+            expect(page.get_by_text("It is 300 px wide itself; larger it would only be blurred.")).to_be_visible()
             expect(sheet.locator("figure img").nth(1)).to_have_attribute("width", "300")
             page.keyboard.press("Control+z")
 

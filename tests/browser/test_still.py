@@ -7,24 +7,26 @@ from playwright.sync_api import TimeoutError, expect
 from stillpage.sites.models import Site
 from stillpage.written.models import WorkingCopy
 
+from ..api.test_films import played_items
 from ..core.documents import every_kind_for
 from .base import BrowserTest
 
 WIDTHS = (390, 820, 1280)
 NAMES = ("main", "side", "foot")
-BOXES = """(text) => [text.closest('main').querySelector('h1'), text, ...text.querySelectorAll('*')]
-  .filter((element) => !element.matches('br, .unseen, .ProseMirror-separator, span.has-finding'))
-  .map((element) => {
+LEFT_OUT = "br, .unseen, .ProseMirror-separator, span.has-finding, video *, audio *, script"
+BOXES = f"""(text) => [text.closest('main').querySelector('h1'), text, ...text.querySelectorAll('*')]
+  .filter((element) => !element.matches('{LEFT_OUT}'))
+  .map((element) => {{
     const box = element.getBoundingClientRect()
     const top = text.ownerDocument.defaultView.scrollY
     return [element.tagName, box.x, box.y + top, box.width, box.height]
-  })"""
+  }})"""
 
 
 class Still(BrowserTest):
     def with_items(self):
-        """The document of every kind, with this site's page and picture."""
-        return every_kind_for(self.visit.pk, self.gates.pk)
+        """The document of every kind, with this site's page, picture, film and sound."""
+        return every_kind_for(self.visit.pk, self.gates.pk, played_items(self.author))
 
     def test_every_block_of_every_kind_has_the_same_box_at_three_widths(self):
         self.write(self.walks, self.with_items())

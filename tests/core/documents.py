@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from typing import Any
 
 from hypothesis import strategies as st
@@ -71,6 +70,26 @@ def call_to_action(words: str, href: str | None = None, emphasis: str = "main") 
 
 def picture(item: int = 1, alt: str | None = None, **attrs: Any) -> Node:
     return make("picture", item=item, alt=alt, **attrs)
+
+
+def film(item: int = 2, **attrs: Any) -> Node:
+    return make("film", item=item, **attrs)
+
+
+def downloads(*entries: Node, **attrs: Any) -> Node:
+    return make("downloads", entries or [download()], **attrs)
+
+
+def download(item: int = 7, **attrs: Any) -> Node:
+    return make("download", item=item, **attrs)
+
+
+def hosted(item: int = 4, **attrs: Any) -> Node:
+    return make("hosted", item=item, **attrs)
+
+
+def sound(item: int = 3, **attrs: Any) -> Node:
+    return make("sound", item=item, **attrs)
 
 
 def divider() -> Node:
@@ -172,6 +191,18 @@ def every_kind() -> Node:
         picture(1, place="centre", width=300, border="line", space="none"),
         picture(1, place="wide", caption="Wider than the column", turn=1, straighten=-35, crop="1000,500,8000,9000"),
         picture(1, width=90, space="little", turn=3),
+        film(caption="Through Lock 4, <by hand>", transcript="folded"),
+        film(place="centre", width=320, border="line", space="little", cover="still-50", loop=True, autoplay=True),
+        film(place="wide", transcript="below"),
+        sound(),
+        sound(caption="A warden tells", transcript="folded", loop=True),
+        downloads(download(7, words="The <form>", description="To be filled in & sent."), title="To take away"),
+        downloads(download(7), download(7, description="Twice"), new_window=True),
+        hosted(caption="How <they> see it", start=90, captions=True, loop=True),
+        hosted(place="end", width=300, border="frame", cover="item-1", muted=True),
+        hosted(place="wide", space="much"),
+        bulleted(item(paragraph("one elsewhere"), hosted())),
+        bulleted(item(paragraph("a film in a list"), film(width=200, cover="item-1"))),
         paragraph("With a note", words("1", link("#a-note"), PLAIN_MARKS[2]), "."),
         numbered(item(paragraph("Measured in a dry summer."), anchor="a-note")),
         paragraph("The end", make("line_break")),
@@ -182,11 +213,34 @@ def every_kind() -> Node:
     )
 
 
-def every_kind_for(page: int, item: int) -> Node:
-    """The same with a real page and a real item, and no destination left open, so that it can be published."""
-    text = json.dumps(every_kind().to_json()).replace('"page:1"', f'"page:{page}"')
-    text = text.replace('"item": 1', f'"item": {item}').replace('"href": null', f'"href": "page:{page}"')
-    return document_from_json(json.loads(text))
+def every_kind_for(page: int, item: int, played: tuple[int, int, int] | None = None) -> Node:
+    """The same with a real page and real items, and no destination left open, so that it can be published. Without a
+    film, a sound and a film elsewhere that are ``played``, those are left out."""
+
+    def made(node: Any) -> Any:
+        if not isinstance(node, dict):
+            return [made(each) for each in node if played or not _is_played(each)] if isinstance(node, list) else node
+        attrs = {**node.get("attrs", {})}
+        if node["type"] == "picture" or node["type"] == "download":
+            attrs["item"] = item
+        elif node["type"] in _PLAYED_KINDS and played:
+            attrs["item"] = played[_PLAYED_KINDS.index(node["type"])]
+            if attrs.get("cover") == "item-1":
+                attrs["cover"] = f"item-{item}"
+        if attrs.get("href", "") in (None, "page:1"):
+            attrs["href"] = f"page:{page}"
+        marks = {"marks": [made(mark) for mark in node["marks"]]} if "marks" in node else {}
+        content = {"content": made(node["content"])} if "content" in node else {}
+        return {**node, **({"attrs": attrs} if attrs else {}), **marks, **content}
+
+    return document_from_json(made(every_kind().to_json()))
+
+
+def _is_played(node: Any) -> bool:
+    return isinstance(node, dict) and node.get("type") in _PLAYED_KINDS
+
+
+_PLAYED_KINDS = ("film", "sound", "hosted")
 
 
 def _nodes(content: tuple[Node | str, ...]) -> list[Node]:
@@ -255,6 +309,46 @@ _PICTURES = st.builds(
 )
 
 
+_STANDING = {
+    name: st.none() | strategy
+    for name, strategy in {
+        "width": st.integers(16, 4000),
+        "place": st.sampled_from(("start", "end", "centre", "wide")),
+        "space": st.sampled_from(("none", "little", "much")),
+        "border": st.sampled_from(("line", "frame")),
+    }.items()
+}
+_TRANSCRIPTS = st.sampled_from((None, "below", "folded"))
+_PLAYED = st.builds(
+    film,
+    st.integers(1, 99),
+    caption=_NAMES,
+    cover=st.sampled_from((None, "still-10", "still-90", "at-0", "at-61000", "item-5")),
+    transcript=_TRANSCRIPTS,
+    loop=st.booleans(),
+    autoplay=st.booleans(),
+    **_STANDING,
+) | st.builds(sound, st.integers(1, 99), caption=_NAMES, transcript=_TRANSCRIPTS, loop=st.booleans())
+_HOSTED = st.builds(
+    hosted,
+    st.integers(1, 99),
+    caption=_NAMES,
+    cover=st.sampled_from((None, "item-5")),
+    start=st.none() | st.integers(1, 99999),
+    captions=st.booleans(),
+    muted=st.booleans(),
+    loop=st.booleans(),
+    **_STANDING,
+)
+_DOWNLOADS = st.builds(
+    lambda entries, title, window: downloads(*entries, title=title, new_window=window),
+    st.lists(st.builds(download, st.integers(1, 99), words=_NAMES, description=_NAMES), min_size=1, max_size=3),
+    _NAMES,
+    st.booleans(),
+)
+_FILMS = _PLAYED | _HOSTED
+
+
 _PREFORMATTED = st.builds(
     lambda lines, language: preformatted(*lines, language=language),
     st.lists(_TEXT | st.just(""), min_size=1, max_size=4),
@@ -266,7 +360,7 @@ def _lists(blocks: st.SearchStrategy[Node]) -> st.SearchStrategy[Node]:
     items = st.builds(
         lambda first, rest, anchor: item(first, *rest, anchor=anchor),
         _PARAGRAPHS,
-        st.lists(blocks | _PICTURES | _PREFORMATTED, max_size=2),
+        st.lists(blocks | _PICTURES | _FILMS | _PREFORMATTED, max_size=2),
         st.sampled_from([None, None, None, "note-a"]),
     )
     several = st.lists(items, min_size=1, max_size=3)
@@ -285,7 +379,7 @@ _HEADINGS = st.builds(
     st.sampled_from([None, None, "kept"]),
 )
 _NESTED = st.recursive(_PARAGRAPHS, _lists, max_leaves=8)
-_PARTS = st.lists(_NESTED | _PICTURES | _PREFORMATTED, min_size=1, max_size=3)
+_PARTS = st.lists(_NESTED | _PICTURES | _FILMS | _PREFORMATTED, min_size=1, max_size=3)
 _LATEX = st.sampled_from(["x", r"\sum_{i=1}^{n} x_i", "} <b>"])
 _SOURCES = st.none() | _INLINE
 _QUOTATIONS = st.builds(
@@ -319,6 +413,8 @@ BLOCKS = st.one_of(
     _NESTED,
     _HEADINGS,
     _PICTURES,
+    _FILMS,
+    _DOWNLOADS,
     _PREFORMATTED,
     st.just(divider()),
     _LATEX.map(equation),

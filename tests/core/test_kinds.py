@@ -57,7 +57,7 @@ WAYS = {
         published=lambda writer, node: f"<p>{escape(node.attrs['name'])}: {writer.address(node.attrs['href'])}</p>",
         read={"div.gauge": _read},
         names=lambda names, node: names.link(node.attrs["href"]),
-        loads=lambda node: [("frame-src", "https://levels.example")],
+        loads=lambda node, known: [("frame-src", "https://levels.example")],
         words=lambda node: node.attrs["name"],
     )
 }
@@ -148,6 +148,6 @@ class Policies(TestCase):
             ("frame-src", "https://a.example; script-src *"),
             ("connect-src", "'self'"),
         ):
-            ways = {"divider": replace(ways_of("divider"), loads=lambda _, said=said: [said])}
+            ways = {"divider": replace(ways_of("divider"), loads=lambda *_, said=said: [said])}
             with patch("stillpage_core.kinds.ways.all_ways", lambda ways=ways: ways), self.assertRaises(ValueError):
                 policy_of(document)

@@ -2,6 +2,7 @@
 
 import re
 from collections import Counter
+from dataclasses import replace
 from html.parser import HTMLParser
 from unittest import TestCase
 
@@ -17,7 +18,15 @@ from stillpage_core.reading import Arriving, read_html, read_markdown, read_text
 from stillpage_core.reading.docx import read_docx
 from stillpage_core.reading.odt import read_odt
 from stillpage_core.reading.source import read_source
-from stillpage_core.resolving import FixedResolver, ImageFile, PageTarget, PictureTarget
+from stillpage_core.resolving import (
+    FilmTarget,
+    FixedResolver,
+    HostedTarget,
+    ImageFile,
+    ItemTarget,
+    PageTarget,
+    PictureTarget,
+)
 from stillpage_core.writing import markdown, plain_text, published_html, storable_html
 from stillpage_core.writing.carrying import Carried
 from stillpage_core.writing.source import source_html
@@ -183,13 +192,19 @@ class PublishedHtml(TestCase):
     @given(DOCUMENTS)
     def test_words_are_escaped_and_none_is_lost(self, node):
         gates = KNOWN.pictures[1]
-        known = FixedResolver(KNOWN.pages, dict.fromkeys(range(1, 100), gates))
+        film = FilmTarget(1, "", files=(ImageFile("/media/film.mp4", 640, 360, 1, "video/mp4", "film"),))
+        films = dict.fromkeys(range(1, 100), film)
+        known = FixedResolver(KNOWN.pages, dict.fromkeys(range(1, 100), gates), films=films)
+        known = replace(known, items=dict.fromkeys(range(1, 100), ItemTarget(1, "", "/a.pdf", "", 0)))
+        known = replace(known, elsewhere=dict.fromkeys(range(1, 100), HostedTarget(1, "", "https://a.example/")))
         found = []
         parser = HTMLParser(convert_charrefs=True)
         parser.handle_data = found.append
         # An equation is said twice, as signs and as LaTeX; here the LaTeX counts. What only the page adds is taken off.
         html = re.sub(r"<semantics>.*?(<annotation)", r"\1", published_html(node, known))
+        html = re.sub(r"<a [^>]*>[^<]*</a>(?=</(?:video|audio)>)", "", html)
         html = re.sub(r'<p class="aside-label">\w+</p>|<span class="unseen">.*?</span>', "", html)
+        html = re.sub(r'<span class="press-words">.*?</span></span>', "", html)
         parser.feed(html)
         parser.close()
         self.assertEqual("".join(found), text_of(node).replace("\n", ""))

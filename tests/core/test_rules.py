@@ -34,6 +34,7 @@ class Borders(TestCase):
         "markdown_it",
         "mdit_py_plugins",
         "latex2mathml",
+        "pikepdf",
     } | set(sys.stdlib_module_names)
     MAY_NOT = {"socket", "urllib.request", "http", "time", "sqlite3", "asyncio", "subprocess"}
 

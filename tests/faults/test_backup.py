@@ -33,7 +33,7 @@ from stillpage.library.models import Item
 from stillpage.library.derived import bring_up_to_date
 from django.core.files.storage import default_storage
 import hashlib
-item = Item.objects.filter(nature="photograph").first()
+item = Item.objects.filter(kind="picture", nature="photograph").first()
 files = list(item.files.filter(original=False))
 bring_up_to_date(item.pk)
 def same(file):

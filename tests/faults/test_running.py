@@ -22,8 +22,8 @@ from .authors import Publisher, Renamer, Sender, Writer, words_on
 from .bad_line import BadLine
 from .killing import LONG
 
-KILLS = 1000 if LONG else 9
-DATABASE_KILLS = 100 if LONG else 5
+KILLS = 1000 if LONG else 6
+DATABASE_KILLS = 100 if LONG else 3
 TASKS = {"STILLPAGE_TASKS": "django_tasks_db.DatabaseBackend"} if LONG else {}
 """Making files of all the demo's pictures takes minutes of the whole machine."""
 SITE = "canal.localhost"

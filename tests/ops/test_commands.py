@@ -20,6 +20,7 @@ from ops import common, front, install
 from ops.common import Stamp, Stop, check_room, guarded
 from ops.mariadb import Database
 from ops.processes import Child
+from ops.start import PORTS
 from ops.trial import a_free_port
 from stillpage.api.interface import api
 
@@ -33,8 +34,7 @@ class Start(TestCase):
         self.var = Path(folder.name) / "var"
 
     def environment(self, **more):
-        names = ("STILLPAGE_PORT", "STILLPAGE_DB_PORT", "STILLPAGE_COMMONS_PORT")
-        ports = {name: str(a_free_port()) for name in names}
+        ports = {name: str(a_free_port()) for name in PORTS}
         kept = {name: value for name, value in os.environ.items() if not name.startswith("STILLPAGE_")}
         return {**kept, **ports, "STILLPAGE_VAR": str(self.var), **more}
 

@@ -298,7 +298,6 @@ class WithoutFront(TestCase):
         copy = Copy(STILLPAGE_FRONT="none")
         self.addCleanup(copy.close)
         copy.start()
-        self.assertIn("Making a data folder", copy.said)
         self.assertIsNone(copy.child("nginx"))
         self.assertEqual(copy.visitor(SITE).ask(PAGE).status, 200)
         copy.visitor().sign_in("wren")

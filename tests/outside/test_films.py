@@ -306,6 +306,12 @@ class Films(TestCase):
         self.assertFalse(target.exists())
         self.assertLess(time.monotonic() - began, 30)
         self.assertEqual(subprocess.run(["pgrep", "-f", str(target)], check=False, capture_output=True).stdout, b"")
+        # A device on which there never is any room, as Linux has one: what ffmpeg says of it is taken for what it is.
+        target.symlink_to("/dev/full")
+        with self.assertRaises(OSError) as full:
+            convert(path, facts, each, target)
+        self.assertEqual(full.exception.errno, 28)
+        self.assertFalse(target.is_symlink())
         with self.assertRaises(OSError) as full:
             _explain("av_interleaved_write_frame(): No space left on device", 1)
         self.assertEqual(full.exception.errno, 28)

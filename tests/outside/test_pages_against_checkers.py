@@ -21,6 +21,7 @@ from stillpage.publishing.models import LiveCopy, NotFoundPage
 from stillpage.publishing.publish import publish
 from stillpage.written import saving
 
+from ..api.test_films import played_items
 from ..browser.base import DemoTest
 from ..core.documents import every_kind_for
 
@@ -45,7 +46,9 @@ class DemoSites(DemoTest):
         cls.author = Person.objects.get(username="wren")
         cls.minutes = Page.objects.get(path="/about/minutes")
         walks, gates = Page.objects.get(path="/visit/towpath-walks"), Item.objects.get(title="lock gates")
-        draft = saving.Draft(cls.minutes.working_copy.title, "", every_kind_for(walks.pk, gates.pk))
+        draft = saving.Draft(
+            cls.minutes.working_copy.title, "", every_kind_for(walks.pk, gates.pk, played_items(cls.author))
+        )
         saving.save(cls.minutes, cls.author, draft, cls.minutes.working_copy.revision)
         cls.minutes.working_copy.refresh_from_db()
         publish(cls.minutes, cls.author, cls.minutes.working_copy.revision)

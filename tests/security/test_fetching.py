@@ -7,7 +7,7 @@ import time
 from django.test import TransactionTestCase, override_settings
 from django.utils import timezone
 
-from stillpage.outside import testing
+from stillpage.outside import testing, turns
 from stillpage.outside.fetching import FetchError, fetch, probe
 from stillpage.outside.models import Address
 from stillpage.written.models import Use
@@ -72,7 +72,7 @@ class Slow(MediaFolder, TransactionTestCase):
 
     def test_the_longest_time_holds_for_headers_as_for_what_follows(self):
         headers, body, prompt = self.servers()
-        with self.allowed(headers, body, prompt):
+        with self.allowed(headers, body):
             for server in (headers, body):
                 begun = time.monotonic()
                 with self.assertRaisesRegex(FetchError, "took too long"):
@@ -80,6 +80,7 @@ class Slow(MediaFolder, TransactionTestCase):
                 self.assertLess(time.monotonic() - begun, 20)
             with self.assertRaisesRegex(FetchError, "took too long"):
                 probe(f"http://{headers.host}/")
+        with self.allowed(prompt, longest=30), override_settings(OUTSIDE_SECONDS=30):
             self.assertEqual(probe(f"http://{prompt.host}/").status, 204)
 
     def test_one_bad_host_keeps_no_other_waiting_and_is_asked_once(self):
@@ -98,8 +99,8 @@ class Slow(MediaFolder, TransactionTestCase):
         noted = []
         with self.allowed(headers, prompt, longest=30):
             worker = threading.Thread(target=lambda: noted.append(testing._test_due()))
-            testing_apart, testing.APART = testing.APART, 0
-            self.addCleanup(setattr, testing, "APART", testing_apart)
+            apart, turns.APART = turns.APART, 0
+            self.addCleanup(setattr, turns, "APART", apart)
             worker.start()
             end = time.monotonic() + 60
             while time.monotonic() < end and Address.objects.filter(host=prompt.host, state="right").count() < 4:

@@ -8,7 +8,7 @@ from django.core.files.uploadedfile import SimpleUploadedFile
 from demo.load import FOLDER
 from stillpage.exchange.exporting import LEFT_OUT, export_site
 from stillpage.library import acts
-from stillpage.library.derived import read_document
+from stillpage.library.documents import read_document
 from stillpage.library.files import address_of
 from stillpage.library.models import Folder, Item
 from stillpage.library.receiving import receive, replace, show_version

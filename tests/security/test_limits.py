@@ -30,6 +30,14 @@ COSTLY = {
     "/api/shelf",
     "/api/signs",
     "/api/trail",
+    "/api/cues/read",
+    "/api/items/{item_id}/stills",
+    "/api/cues/transcript",
+    "/api/captions/{captions_id}/check",
+    "/api/captions/{captions_id}/mend",
+    "/api/captions/{captions_id}/draft",
+    "/api/hosts/try",
+    "/api/items/{item_id}/ask",
 }
 
 

@@ -7,6 +7,7 @@ import json
 import re
 from io import BytesIO
 
+from django.core.files.uploadedfile import SimpleUploadedFile
 from django.test import TestCase, override_settings
 
 from stillpage.api.interface import api
@@ -63,7 +64,7 @@ class OtherSites(MediaFolder, TestCase):
         blocks_in(document).append({"type": "picture", "attrs": {"item": self.binned.pk}})
         return document
 
-    def numbers(self, page):
+    def numbers(self, page, path):
         return {
             "site_id": self.theirs.pk,
             "page_id": page.pk,
@@ -78,7 +79,9 @@ class OtherSites(MediaFolder, TestCase):
             "clash_id": self.clash.pk,
             "window": self.writing.pk,
             "key": "whole",
-            "ending": "md",
+            "captions_id": self.captions.pk,
+            "host_id": 1,
+            "ending": "vtt" if "captions" in path else "md",
         }
 
     def bodies(self):
@@ -89,6 +92,8 @@ class OtherSites(MediaFolder, TestCase):
         html += f'<img src="{address_of(self.picture.files.last())}"><img src="item:{self.picture.pk}">'
         html += f'<a href="{self.theirs.origin}{self.shut.path}">c</a>'
         html += f'<a href="{self.theirs.origin}{address_of(self.minutes.files.first())}">d</a>'
+        address = "https://films.example"
+        host = {"name": "X", "addresses": [f"{address}/watch/*"], "endpoint": f"{address}/oembed", "frames": address}
         return {
             ("/api/check", "post"): [
                 {"document": self.naming()},
@@ -130,6 +135,20 @@ class OtherSites(MediaFolder, TestCase):
             ("/api/sites/{site_id}/outside-links/test", "post"): [{}],
             ("/api/sites/{site_id}/results", "post"): [{"after": 0}],
             ("/api/account/choices", "patch"): [{"width": "390"}],
+            ("/api/items/{item_id}/captions", "post"): [{"language": "en"}],
+            ("/api/captions/{captions_id}", "put"): [{"revision": 1, "cues": []}],
+            ("/api/captions/{captions_id}/back", "post"): [{}],
+            ("/api/captions/{captions_id}/readers", "post"): [{}],
+            ("/api/captions/{captions_id}/check", "post"): [{"cues": []}],
+            ("/api/captions/{captions_id}/mend", "post"): [{"cues": []}],
+            ("/api/captions/{captions_id}/draft", "post"): [{"words": "x"}],
+            ("/api/items/{item_id}/stills", "post"): [{"at": 0}],
+            ("/api/cues/transcript", "post"): [{"cues": []}],
+            ("/api/hosts", "post"): [host],
+            ("/api/hosts/{host_id}", "put"): [host],
+            ("/api/hosts/{host_id}/back", "post"): [{}],
+            ("/api/hosts/try", "post"): [{"host": host, "address": "https://films.example/watch/1"}],
+            ("/api/items/{item_id}/ask", "post"): [{}],
             ("/api/items/{item_id}/versions/{version}", "post"): [{}],
             ("/api/acts/{act_id}/undo", "post"): [{}],
             ("/api/uploads/{upload_id}", "post"): [{}],
@@ -153,6 +172,10 @@ class OtherSites(MediaFolder, TestCase):
     }
 
     def ask(self, method, path, body, person):
+        if path == "/api/cues/read":
+            return self.client.post(
+                path, {"file": SimpleUploadedFile("a.vtt", b"WEBVTT\n\n00:01.000 --> 00:02.000\nx\n")}
+            )
         if path in ("/api/read", f"/api/sites/{self.theirs.pk}/import", "/api/items"):
             given = BytesIO(b"## A page\n\nWords.\n")
             given.name = "a.md"
@@ -175,12 +198,13 @@ class OtherSites(MediaFolder, TestCase):
         if method in ("post", "put", "patch") and path not in (
             "/api/read",
             "/api/items",
+            "/api/cues/read",
             "/api/sites/{site_id}/import",
         ):
             self.assertIn((path, method), self.bodies(), "say here what is to be sent to this operation")
         word = {"word": SECRET, "folder": self.folder.pk, "site": self.theirs.pk}
         for page in (self.shut, self.open) if "page_id" in path else (self.shut,):
-            filled = re.sub(r"\{(\w+)\}", lambda match, page=page: str(self.numbers(page)[match[1]]), path)
+            filled = re.sub(r"\{(\w+)\}", lambda match, page=page: str(self.numbers(page, path)[match[1]]), path)
             for query in self.queries.get(path, [""]):
                 ways += [(filled + query.format(**word), body) for body in bodies]
         return ways

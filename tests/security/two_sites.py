@@ -11,8 +11,8 @@ from django.db import connection
 from django.utils import timezone
 
 from demo.load import FOLDER
-from stillpage.library import acts, uploads
-from stillpage.library.models import Folder, Item
+from stillpage.library import acts, captions, uploads
+from stillpage.library.models import Captions, Folder, Item
 from stillpage.library.receiving import receive
 from stillpage.outside.models import Address
 from stillpage.pages import tree
@@ -21,6 +21,7 @@ from stillpage.publishing.publish import publish
 from stillpage.written import saving
 from stillpage.written.models import Allowance, Clash, Use, Version, Writing
 from stillpage_core.document import document_from_json
+from stillpage_core.media.captions import Cue
 
 from ..api.base import a_document, a_person, a_picture, a_site, image_bytes
 
@@ -72,6 +73,9 @@ def make_two_sites(to: Any) -> None:
         digest="d" * 64, address=f"https://{SECRET.lower()}.example/", host="x", next_test_at=to.version.at
     )
     Use.objects.create(written=to.shut, address=address, live=False)
+    to.captions = Captions.objects.create(
+        item=to.picture, language="en", cues=captions.packed([Cue(0, 9, SECRET)]), saved_by=to.keeper
+    )
     to.mine = a_picture(to.author, colour="#123")
 
 
@@ -98,6 +102,8 @@ def state_of(site: Any) -> Any:
             "WHERE s.site_id = %s ORDER BY 1",
             "SELECT f.id, f.name, f.parent_id FROM library_folder f JOIN library_folder_sites s ON s.folder_id = f.id "
             "WHERE s.site_id = %s ORDER BY 1",
+            "SELECT c.id, c.revision, c.cues, c.given_at, c.removed_at FROM library_captions c JOIN library_item i "
+            "ON i.id = c.item_id JOIN library_folder_sites s ON s.folder_id = i.folder_id WHERE s.site_id = %s",
             "SELECT severities, page_budget FROM sites_site WHERE id = %s",
         ):
             cursor.execute(sql, [site.pk])

@@ -14,6 +14,9 @@ const Contents = lazy(() =>
   import("./screens/contents/Contents").then(({ Contents }) => ({ default: Contents })),
 )
 const Library = lazy(() => import("./screens/library/Library").then(({ Library }) => ({ default: Library })))
+const Captions = lazy(() =>
+  import("./screens/captions/Captions").then(({ Captions }) => ({ default: Captions })),
+)
 const SiteChecks = lazy(() =>
   import("./screens/checks/SiteChecks").then(({ SiteChecks }) => ({ default: SiteChecks })),
 )
@@ -23,6 +26,7 @@ const OutsideLinks = lazy(() =>
 )
 const Checks = lazy(() => import("./screens/help/Checks").then(({ Checks }) => ({ default: Checks })))
 const Help = lazy(() => import("./screens/help/FirstSteps").then(({ Help }) => ({ default: Help })))
+const Hosts = lazy(() => import("./screens/hosts/Hosts").then(({ Hosts }) => ({ default: Hosts })))
 const Account = lazy(() => import("./screens/account/Account").then(({ Account }) => ({ default: Account })))
 const Trail = lazy(() => import("./screens/account/Trail").then(({ Trail }) => ({ default: Trail })))
 
@@ -52,6 +56,7 @@ export function App() {
     picture: session.data.upload_limit,
     document: session.data.document_limit,
     film: session.data.film_limit,
+    pageFilm: session.data.page_film_limit,
   }
   return (
     <Boundary place={pathname}>
@@ -68,7 +73,9 @@ export function App() {
           <Route path="/help/checks/:check" element={<Checks />} />
           <Route path="/account" element={<Account session={session.data} />} />
           <Route path="/trail" element={<Trail />} />
+          <Route path="/hosts" element={<Hosts />} />
           <Route path="/library" element={<Library session={session.data} />} />
+          <Route path="/films/:itemId" element={<Captions />} />
           <Route
             path="/pages/:pageId"
             element={<Writing limits={limits} person={session.data.person.username} />}

@@ -33,7 +33,7 @@ import {
   toggleQuotation,
   toSource,
 } from "../src/editor/blocks"
-import { insertBlock, insertInline, insertPicture } from "../src/editor/bringing"
+import { insertBlock, insertInline, insertItem } from "../src/editor/bringing"
 import {
   clearFormatting,
   enterInPreformatted,
@@ -191,7 +191,9 @@ const ACTIONS: Record<string, Action> = {
     const allowed = state.selection.$from.parent.type.spec.marks !== ""
     return allowed ? setMark(state, VALUED[name], random() < 0.8 ? VALUES[name] : null) : null
   },
-  picture: (state) => insertPicture(state, 7),
+  picture: (state) => insertItem(state, kinds.picture, 7),
+  film: (state) => insertItem(state, kinds.film, 8),
+  sound: (state) => insertItem(state, kinds.sound, 9),
   link: (state, random) => insertLink(state, pick(["page:1", "https://a.example/"], random), "the walks"),
   unlink: (state) => removeLink(state),
   move: section(moveSection),

@@ -5,22 +5,39 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...errors import Path
-from ...resolving import ItemTarget, PictureTarget, Reach
+from ...resolving import FilmTarget, HostedTarget, ItemTarget, PictureTarget, Reach
 from ..finding import CheckRule, Finding
 from ..subject import Subject
+from .films import hosted
 
 Place = tuple[Path, tuple[int, int] | None]
 
 
-def named_items(subject: Subject) -> Iterator[tuple[ItemTarget | PictureTarget, Place]]:
+def named_items(subject: Subject) -> Iterator[tuple[ItemTarget | PictureTarget | FilmTarget | HostedTarget, Place]]:
     """Every item that is shown or linked to, at its place."""
     for placed in subject.nodes("picture"):
         if picture := subject.resolver.picture(placed.node.attrs["item"]):
             yield picture, (placed.path, None)
+    for placed in subject.nodes("film", "sound"):
+        if film := subject.resolver.film(placed.node.attrs["item"]):
+            yield film, (placed.path, None)
+    for placed, target in hosted(subject):
+        yield target, (placed.path, None)
+    for placed in subject.nodes("downloads"):
+        for each in placed.node.content:
+            if document := subject.resolver.item(each.attrs["item"]):
+                yield document, (placed.path, None)
     for link in subject.links:
         number = link.reference.number if link.reference and link.reference.kind == "item" else None
         if number and (item := subject.resolver.item(number)):
             yield item, (link.path, link.span)
+
+
+def documents_wanting(subject: Subject, *wants: str) -> Iterator[tuple[ItemTarget, Place]]:
+    """The documents that lack one of these before all else, each at every place that leads to it."""
+    for item, place in named_items(subject):
+        if isinstance(item, ItemTarget) and item.wanting and item.wanting[0] in wants:
+            yield item, place
 
 
 def out_of_reach(subject: Subject, rule: CheckRule, reach: Reach, sentence: str) -> Iterator[Finding]:

@@ -114,6 +114,8 @@ class Blocks:
         if reader.regions and node.mem_id in reader.regions:
             return  # It has been read already (`page`).
         if tag in UNSEEN:
+            if tag in reader.own and self.in_own_way(node, tag, (), marks, depth):
+                return
             if tag in LEFT_OUT:
                 reader.told.dropped(*LEFT_OUT[tag])
             return

@@ -25,12 +25,15 @@ export const answers = {
   tags: ["tags"],
   item: (item: number | undefined) => ["item", item],
   itemVersions: (item: number) => ["item", item, "versions"],
+  captions: (item: number) => ["captions", item],
+  levels: (address: string | undefined) => ["levels", address],
   uses: (item: number) => ["uses", item],
   usesOfMany: (items: readonly number[]) => ["uses", "many", items],
   describing: ["describing"],
   found: (site: number, words: string) => ["shelf", site, words],
   commons: (words: string) => ["commons", words],
   allCommons: (words: string) => ["commons", "all", words],
+  hosts: ["hosts"],
   signs: (words: string) => ["signs", words],
 } as const
 

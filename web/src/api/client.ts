@@ -14,6 +14,13 @@ export type PageOut = Schemas["PageOut"]
 export type PageRef = Schemas["PageRef"]
 export type ItemOut = Schemas["ItemOut"]
 export type LibraryEntry = Schemas["LibraryEntry"]
+export type CaptionsBrief = Schemas["CaptionsBrief"]
+export type CaptionsOut = Schemas["CaptionsOut"]
+export type Cue = Schemas["CueRow"]
+export type CaptionNote = Schemas["CaptionNoteOut"]
+export type HostIn = Schemas["HostIn"]
+export type HostOut = Schemas["HostOut"]
+export type HostTried = Schemas["HostTried"]
 export type ItemChange = Schemas["ItemChange"]
 export type ItemEntry = Schemas["ItemEntry"]
 export type ItemUse = Schemas["ItemUse"]
@@ -181,6 +188,8 @@ export interface Way {
   progress(share: number): void
   /** Told true while the server cannot be reached, and false when it goes on. */
   waiting?(waits: boolean): void
+  /** What could not be had of it, although it is there. */
+  told?(words: string): void
 }
 
 const MOST_FAILURES = 4
@@ -272,7 +281,7 @@ export async function upload(file: File, way: Way, { folder, replaces }: Destina
 }
 
 /** Have the server add what is at an address, or a picture of the commons. */
-async function added(address: string, body: object, { signal, progress }: Way): Promise<ItemOut> {
+async function added(address: string, body: object, { signal, progress, told }: Way): Promise<ItemOut> {
   const answer = await send(address, JSON.stringify(body), {
     signal,
     progress: () => {},
@@ -285,6 +294,7 @@ async function added(address: string, body: object, { signal, progress }: Way): 
   if (end.problem) throw new Problem(422, { detail: end.problem })
   if (!end.item)
     throw new Problem(422, { detail: t`The connection broke off. Nothing was added; try again.` })
+  if (end.told) told?.(end.told)
   return end.item as ItemOut
 }
 
@@ -303,6 +313,14 @@ export async function readFile(file: File, place: Landing, whole: boolean, way: 
   for (const anchor of place.taken) form.append("taken", anchor)
   form.append("whole", String(whole))
   return JSON.parse(await send("/api/read", form, way)) as Arrived
+}
+
+/** The cues in a file of captions; nothing is kept by that. */
+export async function readCaptions(file: File) {
+  const form = new FormData()
+  form.append("file", file)
+  const way = { signal: new AbortController().signal, progress: () => {} }
+  return JSON.parse(await send("/api/cues/read", form, way)) as Schemas["CuesRead"]
 }
 
 /** A file that became a page, and what was done on the way. */

@@ -124,6 +124,158 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/captions/{captions_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Captions
+         * @description Captions with their cues.
+         */
+        get: operations["stillpage_api_captions_captions"];
+        /**
+         * Save Captions
+         * @description Save captions; 409 when somebody else has saved them since.
+         */
+        put: operations["stillpage_api_captions_save_captions"];
+        post?: never;
+        /**
+         * Remove Captions
+         * @description Take captions away, from readers too.
+         */
+        delete: operations["stillpage_api_captions_remove_captions"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/captions/{captions_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Captions Back
+         * @description Bring back captions that were taken away; readers do not get them again by that.
+         */
+        post: operations["stillpage_api_captions_bring_captions_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/captions/{captions_id}/check": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Check
+         * @description What is wrong with cues as they are being written.
+         */
+        post: operations["stillpage_api_captions_check"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/captions/{captions_id}/draft": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Draft Captions
+         * @description Cues out of the plain words of a film, spread over where it is loud. Nothing is saved by this.
+         */
+        post: operations["stillpage_api_captions_draft_captions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/captions/{captions_id}/file.{ending}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Captions File
+         * @description Captions as a file: WebVTT, SRT, or a transcript as plain text.
+         */
+        get: operations["stillpage_api_captions_captions_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/captions/{captions_id}/mend": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Mend
+         * @description Cues after every repair there is.
+         */
+        post: operations["stillpage_api_captions_mend"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/captions/{captions_id}/readers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Give Captions
+         * @description Give captions to readers as they are now.
+         */
+        post: operations["stillpage_api_captions_give_captions"];
+        /**
+         * Take Captions Back
+         * @description Take captions from readers; what is written stays.
+         */
+        delete: operations["stillpage_api_captions_take_captions_back"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/check": {
         parameters: {
             query?: never;
@@ -224,6 +376,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/cues/read": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Read File
+         * @description Cues out of a file in WebVTT or SRT. Nothing is saved by this.
+         */
+        post: operations["stillpage_api_captions_read_file"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/cues/transcript": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Words
+         * @description The transcript that cues make, as paragraphs.
+         */
+        post: operations["stillpage_api_captions_words"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/equation": {
         parameters: {
             query?: never;
@@ -292,6 +484,95 @@ export interface paths {
         patch: operations["stillpage_api_library_change_folder"];
         trace?: never;
     };
+    "/api/hosts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Hosts
+         * @description The hosts that films may be shown from, those too that were taken away, and how many films the library has from
+         *     each.
+         */
+        get: operations["stillpage_api_hosts_hosts"];
+        put?: never;
+        /**
+         * Add Host
+         * @description Allow films from another host.
+         */
+        post: operations["stillpage_api_hosts_add_host"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hosts/try": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Host
+         * @description Ask a host, as it is typed, for a film; nothing is kept.
+         */
+        post: operations["stillpage_api_hosts_try_host"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hosts/{host_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Host
+         * @description Change what is known of a host. Live pages follow.
+         */
+        put: operations["stillpage_api_hosts_change_host"];
+        post?: never;
+        /**
+         * Remove Host
+         * @description Show no films from a host any more. Its films stay in the library; readers get links to them.
+         */
+        delete: operations["stillpage_api_hosts_remove_host"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hosts/{host_id}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Bring Host Back
+         * @description Bring a host back that was taken away.
+         */
+        post: operations["stillpage_api_hosts_bring_host_back"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/items": {
         parameters: {
             query?: never;
@@ -336,6 +617,50 @@ export interface paths {
         patch: operations["stillpage_api_library_change_item"];
         trace?: never;
     };
+    "/api/items/{item_id}/ask": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Ask Again
+         * @description Ask its host for a film elsewhere again, now.
+         */
+        post: operations["stillpage_api_hosts_ask_again"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/{item_id}/captions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Captions
+         * @description The captions that a film or sound has.
+         */
+        get: operations["stillpage_api_captions_all_captions"];
+        put?: never;
+        /**
+         * Begin Captions
+         * @description Begin captions in a language.
+         */
+        post: operations["stillpage_api_captions_begin_captions"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/items/{item_id}/cut/{key}": {
         parameters: {
             query?: never;
@@ -368,6 +693,46 @@ export interface paths {
          * @description An item with who added it, and on how many pages it is used.
          */
         get: operations["stillpage_api_library_entry"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/{item_id}/stills": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep Still
+         * @description Keep what a film shows at a moment, to be its cover on a page.
+         */
+        post: operations["stillpage_api_captions_keep_still"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/items/{item_id}/transcript": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Item Transcript
+         * @description The transcript of a film or sound as readers of a page in this language get it.
+         */
+        get: operations["stillpage_api_captions_item_transcript"];
         put?: never;
         post?: never;
         delete?: never;
@@ -507,7 +872,8 @@ export interface paths {
         put?: never;
         /**
          * Fetch Item
-         * @description Add what is at an address. The answer is a line of JSON for each step: ``{"received": …, "of": …}``; the last has
+         * @description Add what is at an address; a film at a host that is allowed stays there. The answer is a line of JSON for each
+         *     step: ``{"received": …, "of": …}``; the last has
          *     the ``item``, or a ``problem``. Who breaks off before has added nothing.
          */
         post: operations["stillpage_api_arrivals_fetch_item"];
@@ -1413,8 +1779,8 @@ export interface components {
                 /** @default note */
                 sort: string;
             };
-            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture | preformatted | equation)+ */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"] | components["schemas"]["EquationNode"])[];
+            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture | preformatted | film | sound | hosted | equation)+ */
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"] | components["schemas"]["EquationNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"])[];
             /** @constant */
             type: "aside";
         };
@@ -1474,6 +1840,200 @@ export interface components {
             content?: components["schemas"]["TextNode"][];
             /** @constant */
             type: "call_to_action";
+        };
+        /** CaptionNoteOut */
+        CaptionNoteOut: {
+            /**
+             * At
+             * @description In milliseconds.
+             */
+            at: number;
+            /** Cue */
+            cue: number;
+            repair: components["schemas"]["CaptionRepair"] | null;
+            /** Rule */
+            rule: string;
+            /** Sentence */
+            sentence: string;
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "mend" | "look";
+        };
+        /**
+         * CaptionNotes
+         * @description What is wrong with cues: the first of it, and how much there is.
+         */
+        CaptionNotes: {
+            /** Notes */
+            notes: components["schemas"]["CaptionNoteOut"][];
+            /** Total */
+            total: number;
+        };
+        /**
+         * CaptionRepair
+         * @description The cues from ``first`` to ``last``, both included, as they are after it.
+         */
+        CaptionRepair: {
+            /** Cues */
+            cues: components["schemas"]["CueRow"][];
+            /** First */
+            first: number;
+            /** Label */
+            label: string;
+            /** Last */
+            last: number;
+        };
+        /** CaptionsBegun */
+        CaptionsBegun: {
+            /**
+             * Cues
+             * @default []
+             */
+            cues: components["schemas"]["CueRow"][];
+            /** Language */
+            language: string;
+            /**
+             * Sort
+             * @default captions
+             * @enum {string}
+             */
+            sort: "captions" | "descriptions" | "chapters";
+        };
+        /**
+         * CaptionsBrief
+         * @description The captions of an item in one language, without their cues.
+         */
+        CaptionsBrief: {
+            /**
+             * Differs
+             * @description Whether they have been changed since readers got them.
+             */
+            differs: boolean;
+            /**
+             * Drafted
+             * @description Whether nobody has held them against the film since they were drafted.
+             */
+            drafted: boolean;
+            /**
+             * Earlier File
+             * @description Whether they were checked with an earlier file of the item.
+             */
+            earlier_file: boolean;
+            /**
+             * Given
+             * @description The address of the file that readers get; empty while they get none.
+             */
+            given: string;
+            /** Given At */
+            given_at: string | null;
+            /** Id */
+            id: number;
+            /** Item */
+            item: number;
+            /** Language */
+            language: string;
+            /**
+             * Name
+             * @description What the language calls itself, for whoever chooses.
+             */
+            name: string;
+            /**
+             * Number
+             * @description How many cues there are.
+             */
+            number: number;
+            /** Revision */
+            revision: number;
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
+            /** Saved By */
+            saved_by: string;
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "captions" | "descriptions" | "chapters";
+        };
+        /**
+         * CaptionsOut
+         * @description The same with its cues, and where the film is loud.
+         */
+        CaptionsOut: {
+            /** Cues */
+            cues: components["schemas"]["CueRow"][];
+            /**
+             * Differs
+             * @description Whether they have been changed since readers got them.
+             */
+            differs: boolean;
+            /**
+             * Drafted
+             * @description Whether nobody has held them against the film since they were drafted.
+             */
+            drafted: boolean;
+            /**
+             * Earlier File
+             * @description Whether they were checked with an earlier file of the item.
+             */
+            earlier_file: boolean;
+            /**
+             * Given
+             * @description The address of the file that readers get; empty while they get none.
+             */
+            given: string;
+            /** Given At */
+            given_at: string | null;
+            /** Id */
+            id: number;
+            /** Item */
+            item: number;
+            /** Language */
+            language: string;
+            /** Loud */
+            loud: components["schemas"]["Stretch"][];
+            /**
+             * Name
+             * @description What the language calls itself, for whoever chooses.
+             */
+            name: string;
+            /**
+             * Number
+             * @description How many cues there are.
+             */
+            number: number;
+            /** Revision */
+            revision: number;
+            /**
+             * Saved At
+             * Format: date-time
+             */
+            saved_at: string;
+            /** Saved By */
+            saved_by: string;
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "captions" | "descriptions" | "chapters";
+        };
+        /**
+         * CaptionsSaved
+         * @description Captions written on from a ``revision``. ``drafted`` false says that they were held against the film.
+         */
+        CaptionsSaved: {
+            /** Cues */
+            cues: components["schemas"]["CueRow"][];
+            /** Drafted */
+            drafted?: boolean | null;
+            /** Language */
+            language?: string | null;
+            /** Revision */
+            revision: number;
         };
         /**
          * Caret
@@ -1701,6 +2261,57 @@ export interface components {
             /** Total */
             total: number;
         };
+        /**
+         * CueRow
+         * @description Words that are shown from ``begin`` to ``end``, in milliseconds; ``name`` and ``settings`` are the identifier and
+         *     the settings of WebVTT.
+         */
+        CueRow: {
+            /** Begin */
+            begin: number;
+            /** End */
+            end: number;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Settings
+             * @default
+             */
+            settings: string;
+            /**
+             * Speaker
+             * @default
+             */
+            speaker: string;
+            /** Text */
+            text: string;
+        };
+        /** CuesIn */
+        CuesIn: {
+            /** Cues */
+            cues: components["schemas"]["CueRow"][];
+        };
+        /**
+         * CuesRead
+         * @description Cues out of a file or a transcript, and what was mended or left out.
+         */
+        CuesRead: {
+            /** Cues */
+            cues: components["schemas"]["CueRow"][];
+            /**
+             * Language
+             * @default
+             */
+            language: string;
+            /**
+             * Told
+             * @default []
+             */
+            told: string[];
+        };
         /** @description a change of subject, shown as a line */
         DividerNode: {
             /** @constant */
@@ -1716,6 +2327,45 @@ export interface components {
             content: components["schemas"]["RegionNode"][];
             /** @constant */
             type: "doc";
+        };
+        /**
+         * DocumentOut
+         * @description What was found in a document's file, the worst first.
+         */
+        DocumentOut: {
+            pdf: components["schemas"]["PdfOut"] | null;
+            /** Wanting */
+            wanting: components["schemas"]["WantingOut"][];
+            /**
+             * Without Picture
+             * @description Why there is no picture of its first page, where it will not come.
+             */
+            without_picture: string;
+        };
+        /** @description one document of such a list. words are those of its link, None the item's title; description stands below */
+        DownloadNode: {
+            attrs: {
+                /** @default null */
+                description: string | null;
+                item: number;
+                /** @default null */
+                words: string | null;
+            };
+            /** @constant */
+            type: "download";
+        };
+        /** @description documents of the media library as a list, with what each is. title stands above it; new_window opens them in a window of its own, and says so */
+        DownloadsNode: {
+            attrs?: {
+                /** @default false */
+                new_window: boolean;
+                /** @default null */
+                title: string | null;
+            };
+            /** @description In this order: download* */
+            content?: components["schemas"]["DownloadNode"][];
+            /** @constant */
+            type: "downloads";
         };
         /**
          * DraftIn
@@ -1772,7 +2422,10 @@ export interface components {
             /** Mathml */
             mathml: string;
         };
-        /** FetchIn */
+        /**
+         * FetchIn
+         * @description ``address`` is that of a file, that of a film at a host that is allowed, or a code that such a host gives.
+         */
         FetchIn: {
             /** Address */
             address: string;
@@ -1796,6 +2449,49 @@ export interface components {
             size: number;
             /** Width */
             width: number;
+        };
+        /** @description a film of the media library. width is in CSS pixels, None as wide as its place. cover is the picture before it plays: a still after that part of the film (in percent) or at a moment (in milliseconds), or a picture of the library; None is the first still. autoplay is always without sound, and never for who wants things to stand still. transcript: all of it below, or behind a press; None for none */
+        FilmNode: {
+            attrs: {
+                /** @default false */
+                autoplay: boolean;
+                /** @default null */
+                border: string | null;
+                /** @default null */
+                caption: string | null;
+                /** @default null */
+                cover: string | null;
+                item: number;
+                /** @default false */
+                loop: boolean;
+                /** @default null */
+                place: string | null;
+                /** @default null */
+                space: string | null;
+                /** @default null */
+                transcript: string | null;
+                /** @default null */
+                width: number | null;
+            };
+            /** @constant */
+            type: "film";
+        };
+        /**
+         * FilmOut
+         * @description What readers are given of a film or sound; ``unfinished`` are languages of captions that they have not.
+         */
+        FilmOut: {
+            /**
+             * Heard
+             * @description Whether there is anything to hear.
+             */
+            heard: boolean;
+            /** Sources */
+            sources: components["schemas"]["PlayedFileOut"][];
+            /** Tracks */
+            tracks: components["schemas"]["TrackOut"][];
+            /** Unfinished */
+            unfinished: string[];
         };
         /**
          * FindingOut
@@ -1928,6 +2624,160 @@ export interface components {
             stop: "" | "heading" | "link" | "landmark";
         };
         /**
+         * HostIn
+         * @description A host that films may be shown from. ``addresses`` are those of its films, as oEmbed 1.0 writes them;
+         *     ``options`` say how its player is told what, as in “t={}” or “cc=1”.
+         */
+        HostIn: {
+            /** Addresses */
+            addresses: string[];
+            /** Endpoint */
+            endpoint: string;
+            /** Frames */
+            frames: string;
+            /** Name */
+            name: string;
+            /**
+             * Options
+             * @default {}
+             */
+            options: {
+                [key: string]: string;
+            };
+        };
+        /** HostOut */
+        HostOut: {
+            /** Addresses */
+            addresses: string[];
+            /** Endpoint */
+            endpoint: string;
+            /**
+             * Films
+             * @description How many films the library has from there.
+             */
+            films: number;
+            /** Frames */
+            frames: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /**
+             * Options
+             * @default {}
+             */
+            options: {
+                [key: string]: string;
+            };
+            /** Removed */
+            removed: boolean;
+        };
+        /**
+         * HostTried
+         * @description What a host says of a film; ``with_options`` is the address of its player with everything that it honours.
+         */
+        HostTried: {
+            /** Author */
+            author: string;
+            /** Cover */
+            cover: string;
+            /** Frame */
+            frame: string;
+            /** Height */
+            height: number;
+            /**
+             * Lasts
+             * @description In seconds; 0 where it does not say.
+             */
+            lasts: number;
+            /** Title */
+            title: string;
+            /** Width */
+            width: number;
+            /** With Options */
+            with_options: string;
+        };
+        /**
+         * HostTry
+         * @description A host as it is typed, and the address or the code of a film to try it with.
+         */
+        HostTry: {
+            /** Address */
+            address: string;
+            host: components["schemas"]["HostIn"];
+        };
+        /** @description a film at another host, an item of the media library. Its frame is asked for once a reader presses. width, place, space and border as of a film; cover is a picture of the library, None the one that the host has. start is in seconds; it, captions, muted and loop are for players that honour them */
+        HostedNode: {
+            attrs: {
+                /** @default null */
+                border: string | null;
+                /** @default null */
+                caption: string | null;
+                /** @default false */
+                captions: boolean;
+                /** @default null */
+                cover: string | null;
+                item: number;
+                /** @default false */
+                loop: boolean;
+                /** @default false */
+                muted: boolean;
+                /** @default null */
+                place: string | null;
+                /** @default null */
+                space: string | null;
+                /** @default null */
+                start: number | null;
+                /** @default null */
+                width: number | null;
+            };
+            /** @constant */
+            type: "hosted";
+        };
+        /**
+         * HostedOut
+         * @description A film that stands at another host. ``width`` and ``height`` are the size up to which it is shown.
+         */
+        HostedOut: {
+            /** Address */
+            address: string;
+            /**
+             * Asked At
+             * @description When its host was last asked.
+             */
+            asked_at: string | null;
+            /** Author */
+            author: string;
+            /** Author Address */
+            author_address: string;
+            /**
+             * Gone
+             * @description Why it cannot be had, in a sentence; empty where it can.
+             */
+            gone: string;
+            /** Height */
+            height: number;
+            /** Host */
+            host: string;
+            /**
+             * Options
+             * @description What its player honours.
+             */
+            options: ("start" | "captions" | "muted" | "loop")[];
+            /**
+             * Plays
+             * @description Whether readers can play it on the page.
+             */
+            plays: boolean;
+            /**
+             * Told
+             * @description Where it is and how long, as readers are told it.
+             */
+            told: string;
+            /** Width */
+            width: number;
+        };
+        /**
          * ItemBrief
          * @description An item as lists show it. ``width`` and ``height`` are the original's.
          */
@@ -1948,7 +2798,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "picture" | "document" | "film" | "sound";
+            kind: "picture" | "document" | "film" | "sound" | "hosted";
             /**
              * Lasts
              * @description Of a film or sound, in milliseconds.
@@ -1994,6 +2844,8 @@ export interface components {
         ItemChange: {
             /** Alt */
             alt?: string | null;
+            /** Captioned */
+            captioned?: boolean | null;
             /** Credit */
             credit?: string | null;
             /** Decorative */
@@ -2035,7 +2887,7 @@ export interface components {
         };
         /**
          * ItemOut
-         * @description An item of the library. ``files`` are what is made of a picture.
+         * @description An item of the library. ``files`` are what is made of it.
          */
         ItemOut: {
             /** Address */
@@ -2044,15 +2896,24 @@ export interface components {
             alt: string;
             /** Binned */
             binned: boolean;
+            /**
+             * Captioned
+             * @description Of a film elsewhere: somebody has seen that it has captions.
+             */
+            captioned: boolean;
             /** Credit */
             credit: string;
             /** Decorative */
             decorative: boolean;
             /** Description */
             description: string;
+            /** @description Of a document. */
+            document?: components["schemas"]["DocumentOut"] | null;
             edits: components["schemas"]["Edits"] | null;
             /** Files */
             files: components["schemas"]["FileOut"][];
+            /** @description Of a film or sound. */
+            film?: components["schemas"]["FilmOut"] | null;
             /** Folder */
             folder: number | null;
             /** Format */
@@ -2061,6 +2922,8 @@ export interface components {
             height: number;
             /** Holds Words */
             holds_words: boolean;
+            /** @description Of a film elsewhere. */
+            hosted?: components["schemas"]["HostedOut"] | null;
             /** Id */
             id: number;
             /**
@@ -2072,9 +2935,14 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "picture" | "document" | "film" | "sound";
+            kind: "picture" | "document" | "film" | "sound" | "hosted";
             /** Language */
             language: string;
+            /**
+             * Language Name
+             * @description What its language calls itself; empty where none is said.
+             */
+            language_name: string;
             /**
              * Lasts
              * @description Of a film or sound, in milliseconds.
@@ -2092,6 +2960,11 @@ export interface components {
             length: number;
             /** Licence */
             licence: string;
+            /**
+             * Link Facts
+             * @description What a list of downloads says of it: kind, size, pages.
+             */
+            link_facts: string[];
             /**
              * Link Format
              * @description Of the file that a link gives readers; empty while it is to be made.
@@ -2136,6 +3009,18 @@ export interface components {
             version: number;
             /** Width */
             width: number;
+        };
+        /**
+         * ItemTranscript
+         * @description The transcript that readers get of a film; no paragraphs while they have no captions.
+         */
+        ItemTranscript: {
+            /** Language */
+            language: string;
+            /** Name */
+            name: string;
+            /** Paragraphs */
+            paragraphs: string[];
         };
         /**
          * ItemUse
@@ -2273,8 +3158,8 @@ export interface components {
                 /** @default null */
                 anchor: string | null;
             };
-            /** @description In this order: paragraph (paragraph | bulleted_list | numbered_list | picture | preformatted)* */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"])[];
+            /** @description In this order: paragraph (paragraph | bulleted_list | numbered_list | picture | preformatted | film | sound | hosted)* */
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"])[];
             /** @constant */
             type: "list_item";
         };
@@ -2553,6 +3438,34 @@ export interface components {
              */
             under: number;
         };
+        /**
+         * PdfOut
+         * @description What a PDF says of itself (ISO 32000-1).
+         */
+        PdfOut: {
+            /** Encrypted */
+            encrypted: boolean;
+            /** Form */
+            form: boolean;
+            /**
+             * Language
+             * @description BCP 47; empty where it says none.
+             */
+            language: string;
+            /**
+             * Locked
+             * @description It opens with a password alone; the rest is not known.
+             */
+            locked: boolean;
+            /** Pages */
+            pages: number;
+            /** Script */
+            script: boolean;
+            /** Tagged */
+            tagged: boolean;
+            /** Title */
+            title: string;
+        };
         /** Person */
         Person: {
             choices: components["schemas"]["Choices"];
@@ -2592,6 +3505,18 @@ export interface components {
             };
             /** @constant */
             type: "picture";
+        };
+        /**
+         * PlayedFileOut
+         * @description A source of a player, for the screens that ``media`` says; empty for all.
+         */
+        PlayedFileOut: {
+            /** Address */
+            address: string;
+            /** Media */
+            media: string;
+            /** Mime */
+            mime: string;
         };
         /** @description code or other text whose lines stand as they are; each line end is a line_break */
         PreformattedNode: {
@@ -2647,8 +3572,8 @@ export interface components {
         };
         /** @description what is quoted */
         QuotationWordsNode: {
-            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture | preformatted)+ */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"])[];
+            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture | preformatted | film | sound | hosted)+ */
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"])[];
             /** @constant */
             type: "quotation_words";
         };
@@ -2659,7 +3584,7 @@ export interface components {
                 name: string;
             };
             /** @description In this order: block+ */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["HeadingNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["TableNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["QuotationNode"] | components["schemas"]["AsideNode"] | components["schemas"]["DividerNode"] | components["schemas"]["PictureNode"] | components["schemas"]["EquationNode"] | components["schemas"]["CallToActionNode"])[];
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["HeadingNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["TableNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["QuotationNode"] | components["schemas"]["AsideNode"] | components["schemas"]["DividerNode"] | components["schemas"]["PictureNode"] | components["schemas"]["EquationNode"] | components["schemas"]["CallToActionNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"] | components["schemas"]["DownloadsNode"])[];
             /** @constant */
             type: "region";
         };
@@ -2845,10 +3770,20 @@ export interface components {
              */
             may_keep: boolean;
             /**
+             * May Keep Hosts
+             * @description Say which hosts films may be shown from.
+             */
+            may_keep_hosts: boolean;
+            /**
              * May Read Trail
              * @description Read the audit trail.
              */
             may_read_trail: boolean;
+            /**
+             * Page Film Limit
+             * @description What a film of a page is to have at most, in bytes.
+             */
+            page_film_limit: number;
             person: components["schemas"]["Person"] | null;
             /**
              * Upload Limit
@@ -2949,6 +3884,20 @@ export interface components {
             /** Origin */
             origin: string;
         };
+        /** @description a sound of the media library. Its caption is the item's title where none is given; transcript as of a film */
+        SoundNode: {
+            attrs: {
+                /** @default null */
+                caption: string | null;
+                item: number;
+                /** @default false */
+                loop: boolean;
+                /** @default null */
+                transcript: string | null;
+            };
+            /** @constant */
+            type: "sound";
+        };
         /** SourceIn */
         SourceIn: {
             caret?: components["schemas"]["Caret"] | null;
@@ -2999,6 +3948,24 @@ export interface components {
             /** Pages */
             pages: components["schemas"]["PageRef"][];
         };
+        /** StillIn */
+        StillIn: {
+            /**
+             * At
+             * @description In milliseconds.
+             */
+            at: number;
+        };
+        /**
+         * Stretch
+         * @description A part of a film, in milliseconds.
+         */
+        Stretch: {
+            /** Begin */
+            begin: number;
+            /** End */
+            end: number;
+        };
         /** @description words no longer right */
         StrikeMark: {
             /** @constant */
@@ -3034,8 +4001,8 @@ export interface components {
                 /** @default 1 */
                 rowspan: number;
             };
-            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture | preformatted)+ */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"])[];
+            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture | preformatted | film | sound | hosted)+ */
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"])[];
             /** @constant */
             type: "table_cell";
         };
@@ -3054,8 +4021,8 @@ export interface components {
                 /** @default 1 */
                 rowspan: number;
             };
-            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture | preformatted)+ */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"])[];
+            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture | preformatted | film | sound | hosted)+ */
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"])[];
             /** @constant */
             type: "table_header";
         };
@@ -3154,6 +4121,23 @@ export interface components {
             };
         };
         /**
+         * TrackOut
+         * @description Words that go with a film, as readers have them.
+         */
+        TrackOut: {
+            /** Address */
+            address: string;
+            /** Language */
+            language: string;
+            /** Name */
+            name: string;
+            /**
+             * Sort
+             * @enum {string}
+             */
+            sort: "captions" | "descriptions" | "chapters";
+        };
+        /**
          * TrailEntry
          * @description A page above another.
          */
@@ -3177,6 +4161,11 @@ export interface components {
             entries: components["schemas"]["NotedEntry"][];
             /** More */
             more: boolean;
+        };
+        /** TranscriptOut */
+        TranscriptOut: {
+            /** Paragraphs */
+            paragraphs: string[];
         };
         /** @description words underlined */
         UnderlineMark: {
@@ -3274,6 +4263,21 @@ export interface components {
             reason: "published" | "set aside" | "named";
             /** Title */
             title: string;
+        };
+        /**
+         * WantingOut
+         * @description Something that readers miss in a document.
+         */
+        WantingOut: {
+            /** Remedy */
+            remedy: string;
+            /** Says */
+            says: string;
+        };
+        /** WordsIn */
+        WordsIn: {
+            /** Words */
+            words: string;
         };
         /**
          * WorkingCopyIn
@@ -3874,6 +4878,989 @@ export interface operations {
             };
         };
     };
+    stillpage_api_captions_captions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                captions_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptionsOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_captions_save_captions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                captions_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaptionsSaved"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptionsBrief"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something was changed meanwhile */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is more than is taken */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_captions_remove_captions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                captions_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_captions_bring_captions_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                captions_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptionsOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_captions_check: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                captions_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CuesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptionNotes"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is more than is taken */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It was asked for too often; Retry-After says when to ask again */
+            429: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_captions_draft_captions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                captions_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WordsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CuesRead"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is more than is taken */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It was asked for too often; Retry-After says when to ask again */
+            429: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_captions_captions_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                captions_id: number;
+                ending: "vtt" | "srt" | "txt";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/x-subrip": string;
+                    "text/plain": string;
+                    "text/vtt": string;
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_captions_mend: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                captions_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CuesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CuesRead"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is more than is taken */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It was asked for too often; Retry-After says when to ask again */
+            429: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_captions_give_captions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                captions_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptionsBrief"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_captions_take_captions_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                captions_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptionsBrief"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     stillpage_api_checking_check: {
         parameters: {
             query?: never;
@@ -4326,6 +6313,248 @@ export interface operations {
                 headers: {
                     /** @description Seconds. */
                     "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_captions_read_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CuesRead"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is more than is taken */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It was asked for too often; Retry-After says when to ask again */
+            429: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_captions_words: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CuesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TranscriptOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is more than is taken */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It was asked for too often; Retry-After says when to ask again */
+            429: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
                     [name: string]: unknown;
                 };
                 content: {
@@ -4802,6 +7031,570 @@ export interface operations {
             };
         };
     };
+    stillpage_api_hosts_hosts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HostOut"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_hosts_add_host: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HostIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HostOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is more than is taken */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_hosts_try_host: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HostTry"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HostTried"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is more than is taken */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It was asked for too often; Retry-After says when to ask again */
+            429: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_hosts_change_host: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                host_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HostIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HostOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is more than is taken */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_hosts_remove_host: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                host_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_hosts_bring_host_back: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                host_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HostOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     stillpage_api_arrivals_add_item: {
         parameters: {
             query?: never;
@@ -5135,6 +7928,291 @@ export interface operations {
             };
         };
     };
+    stillpage_api_hosts_ask_again: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemOut"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It was asked for too often; Retry-After says when to ask again */
+            429: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_captions_all_captions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptionsBrief"][];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_captions_begin_captions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaptionsBegun"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaptionsOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is more than is taken */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     stillpage_api_library_cut: {
         parameters: {
             query?: {
@@ -5266,6 +8344,215 @@ export interface operations {
             };
             /** @description There is no such thing, or not for this person */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_captions_keep_still: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StillIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemOut"];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is more than is taken */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It was asked for too often; Retry-After says when to ask again */
+            429: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_captions_item_transcript: {
+        parameters: {
+            query?: {
+                language?: string;
+            };
+            header?: never;
+            path: {
+                item_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ItemTranscript"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The address is too long */
+            414: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -10,12 +10,16 @@ export const ASIDES: Record<string, string> = rules.asides
 export const LONGEST_REFERENCE = rules.reference.longest
 export const ANCHORS = rules.anchors as typeof rules.anchors & { folded: Record<string, string> }
 export const PICTURES = rules.pictures
+export const FILMS = rules.films
+export const HOSTED = rules.hosted
+export const CAPTIONS = rules.captions
 
 /** What the chooser of files offers. */
 export const FILES = {
   library: [...rules.files.pictures, ...rules.files.documents, ...rules.files.films].join(),
   texts: rules.files.texts.join(),
   films: rules.files.films,
+  documents: rules.files.documents,
 }
 
 interface Limits {

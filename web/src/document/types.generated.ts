@@ -11,7 +11,7 @@ export interface DocNode {
 export interface RegionNode {
   type: "region"
   attrs: { name: string }
-  content: (ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | TableNode | PreformattedNode | QuotationNode | AsideNode | DividerNode | PictureNode | EquationNode | CallToActionNode)[]
+  content: (ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | TableNode | PreformattedNode | QuotationNode | AsideNode | DividerNode | PictureNode | EquationNode | CallToActionNode | FilmNode | SoundNode | HostedNode | DownloadsNode)[]
 }
 
 /** running text. style is a text style of the theme; align is None at the start of the line */
@@ -45,7 +45,7 @@ export interface NumberedListNode {
 export interface ListItemNode {
   type: "list_item"
   attrs: { anchor: string | null }
-  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode)[]
+  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode | FilmNode | SoundNode | HostedNode)[]
 }
 
 /** a table: its caption, if any, and its grid */
@@ -76,14 +76,14 @@ export interface TableRowNode {
 export interface TableCellNode {
   type: "table_cell"
   attrs: { colspan: number; rowspan: number }
-  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode)[]
+  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode | FilmNode | SoundNode | HostedNode)[]
 }
 
 /** a cell that names its column or its row */
 export interface TableHeaderNode {
   type: "table_header"
   attrs: { colspan: number; rowspan: number }
-  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode)[]
+  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode | FilmNode | SoundNode | HostedNode)[]
 }
 
 /** code or other text whose lines stand as they are; each line end is a line_break */
@@ -115,7 +115,7 @@ export interface QuotationNode {
 /** what is quoted */
 export interface QuotationWordsNode {
   type: "quotation_words"
-  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode)[]
+  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode | FilmNode | SoundNode | HostedNode)[]
 }
 
 /** who said it, and where */
@@ -128,7 +128,7 @@ export interface QuotationSourceNode {
 export interface AsideNode {
   type: "aside"
   attrs: { sort: string }
-  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode | EquationNode)[]
+  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode | EquationNode | FilmNode | SoundNode | HostedNode)[]
 }
 
 /** a change of subject, shown as a line */
@@ -160,6 +160,37 @@ export interface CallToActionNode {
   type: "call_to_action"
   attrs: { href: string | null; emphasis: string }
   content?: TextNode[]
+}
+
+/** a film of the media library. width is in CSS pixels, None as wide as its place. cover is the picture before it plays: a still after that part of the film (in percent) or at a moment (in milliseconds), or a picture of the library; None is the first still. autoplay is always without sound, and never for who wants things to stand still. transcript: all of it below, or behind a press; None for none */
+export interface FilmNode {
+  type: "film"
+  attrs: { item: number; caption: string | null; width: number | null; place: string | null; space: string | null; border: string | null; cover: string | null; transcript: string | null; loop: boolean; autoplay: boolean }
+}
+
+/** a sound of the media library. Its caption is the item's title where none is given; transcript as of a film */
+export interface SoundNode {
+  type: "sound"
+  attrs: { item: number; caption: string | null; transcript: string | null; loop: boolean }
+}
+
+/** a film at another host, an item of the media library. Its frame is asked for once a reader presses. width, place, space and border as of a film; cover is a picture of the library, None the one that the host has. start is in seconds; it, captions, muted and loop are for players that honour them */
+export interface HostedNode {
+  type: "hosted"
+  attrs: { item: number; caption: string | null; width: number | null; place: string | null; space: string | null; border: string | null; cover: string | null; start: number | null; captions: boolean; muted: boolean; loop: boolean }
+}
+
+/** documents of the media library as a list, with what each is. title stands above it; new_window opens them in a window of its own, and says so */
+export interface DownloadsNode {
+  type: "downloads"
+  attrs: { title: string | null; new_window: boolean }
+  content?: DownloadNode[]
+}
+
+/** one document of such a list. words are those of its link, None the item's title; description stands below */
+export interface DownloadNode {
+  type: "download"
+  attrs: { item: number; words: string | null; description: string | null }
 }
 
 /** a link, to an address as in references.py */
@@ -221,5 +252,5 @@ export interface CodeMark {
   type: "code"
 }
 
-export type AnyNode = DocNode | RegionNode | ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | ListItemNode | TableNode | TableCaptionNode | TableGridNode | TableRowNode | TableCellNode | TableHeaderNode | PreformattedNode | TextNode | LineBreakNode | QuotationNode | QuotationWordsNode | QuotationSourceNode | AsideNode | DividerNode | PictureNode | EquationNode | FormulaNode | CallToActionNode
+export type AnyNode = DocNode | RegionNode | ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | ListItemNode | TableNode | TableCaptionNode | TableGridNode | TableRowNode | TableCellNode | TableHeaderNode | PreformattedNode | TextNode | LineBreakNode | QuotationNode | QuotationWordsNode | QuotationSourceNode | AsideNode | DividerNode | PictureNode | EquationNode | FormulaNode | CallToActionNode | FilmNode | SoundNode | HostedNode | DownloadsNode | DownloadNode
 export type AnyMark = LinkMark | AbbreviationMark | LanguageMark | ToneMark | StrongMark | EmphasisMark | UnderlineMark | StrikeMark | SuperscriptMark | SubscriptMark | CodeMark

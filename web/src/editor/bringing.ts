@@ -47,9 +47,13 @@ function nearest(selection: Selection, type: NodeType): number {
   return behind(selection)
 }
 
-/** Put a picture near a position (the caret's, unless one is given) and select it. */
-export function insertPicture(state: EditorState, item: number, position?: number): Transaction {
-  const node = kinds.picture.create({ item })
+/** Put a picture, film or sound near a position (the caret's, unless one is given) and select it. */
+export function insertItem(state: EditorState, type: NodeType, item: number, position?: number): Transaction {
+  return insertWhole(state, type.create({ item }), position)
+}
+
+/** Put a node that is shown as a whole near a position (the caret's, unless one is given) and select it. */
+export function insertWhole(state: EditorState, node: Node, position?: number): Transaction {
   const tr = state.tr
   if (position !== undefined) tr.setSelection(Selection.near(tr.doc.resolve(position), -1))
   const gives = givesWay(tr.selection, node.type)
@@ -102,6 +106,7 @@ function madeOfSelected(state: EditorState, type: NodeType, attrs: Attrs): Trans
   if (
     type === kinds.call_to_action &&
     whole &&
+    $from.parent.textContent &&
     $from.parent.type === kinds.paragraph &&
     $from.depth === BLOCK
   ) {

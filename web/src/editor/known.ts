@@ -4,11 +4,18 @@ import type { Room } from "../document/pictures"
 
 type Region = PageOut["palette"]["regions"][number]
 
+/** How often it is asked how far a film is, in milliseconds. */
+const EVERY = 2000
+
+const isBeingMade = ({ kind, ready, problem, hosted }: ItemOut) =>
+  kind === "hosted" ? hosted?.asked_at === null : (kind === "film" || kind === "sound") && !ready && !problem
+
 export class Known {
   private items = new Map<number, ItemOut>()
   private pages = new Map<number, PageRef>()
   private asked = new Set<number>()
   private watchers = new Set<() => void>()
+  private timer = 0
 
   /** `regions` are those of the site's theme, main first. */
   constructor(private regions: readonly Region[]) {}
@@ -36,6 +43,27 @@ export class Known {
     return this.pages.get(id)
   }
 
+  /** While a film's files are being made, or its host is asked, how far that is is asked for now and then, for as long as somebody looks. */
+  private follow() {
+    if (this.timer || !this.watchers.size) return
+    const waiting = [...this.items.values()].filter(isBeingMade)
+    if (!waiting.length) return
+    this.timer = window.setTimeout(async () => {
+      const asked = waiting.map(({ id }) =>
+        ask(client.GET("/api/items/{item_id}", { params: { path: { item_id: id } } })).catch(() => null),
+      )
+      const found = (await Promise.all(asked)).filter((item) => item !== null)
+      this.timer = 0
+      if (found.length) this.add(found)
+      else this.follow()
+    }, EVERY)
+  }
+
+  /** How many films are being made ready; the page check says something else when one of them is. */
+  get making(): number {
+    return [...this.items.values()].filter(isBeingMade).length
+  }
+
   /** How much room pictures have in a region; in one that the theme does not have, as much as in main. */
   room(name: string): Room {
     return (this.regions.find((each) => each.name === name) ?? this.regions[0]) as Region
@@ -43,10 +71,12 @@ export class Known {
 
   watch(watcher: () => void): () => void {
     this.watchers.add(watcher)
+    this.follow()
     return () => this.watchers.delete(watcher)
   }
 
   private tell() {
+    this.follow()
     for (const watcher of this.watchers) watcher()
   }
 }

@@ -8,13 +8,13 @@ import { t } from "@lingui/core/macro"
 import { dropCursor } from "prosemirror-dropcursor"
 import { gapCursor } from "prosemirror-gapcursor"
 import { closeHistory, history, redo, undo } from "prosemirror-history"
-import { type Attrs, Fragment, type Node, Slice } from "prosemirror-model"
+import { type Attrs, Fragment, type Node, type NodeType, Slice } from "prosemirror-model"
 import { EditorState, NodeSelection, Selection, TextSelection, type Transaction } from "prosemirror-state"
 import { Mapping, ReplaceStep, type Step } from "prosemirror-transform"
 import { EditorView } from "prosemirror-view"
 import type { Change, Clash, Finding, ItemOut, Repair } from "../api/client"
 import { setAttrs } from "./blocks"
-import { insertPicture } from "./bringing"
+import { insertItem, insertWhole } from "./bringing"
 import { clashesPlugin, withClashes } from "./clashes"
 import { type Clip, clipboardSerializer, clipOf, isOwn } from "./clipboard"
 import { insertLink, kinds, replaceAll } from "./commands"
@@ -48,6 +48,10 @@ export interface SheetOptions {
 }
 
 /** The history joins changes that bear the same number of a composition; input methods count from 1. */
+/** Whether a kind of node shows an item. */
+const isShown = (type: NodeType) =>
+  [kinds.picture, kinds.film, kinds.sound, kinds.hosted, kinds.downloads].includes(type)
+
 const FACT_GROUPS = { title: 1_000_000_007, description: 1_000_000_009 }
 
 /** In milliseconds: how long after the last key of typing the interface is drawn anew, and how long at most. */
@@ -133,9 +137,9 @@ export class Sheet {
     page.addEventListener("click", inert, { signal })
     const sized = (event: Event) => {
       const { position, width } = (event as CustomEvent<{ position: number; width: number }>).detail
-      this.setPicture(position, { width })
+      this.setShown(position, { width })
     }
-    page.addEventListener("picture-sized", sized, { signal })
+    page.addEventListener("item-sized", sized, { signal })
     page.addEventListener("keydown", (event) => options.onKey(event, this), { signal })
     // The site's own links and buttons lead nowhere here: they are no stops on the way through the page.
     for (const link of page.querySelectorAll<HTMLElement>("a, button, input, summary"))
@@ -253,15 +257,33 @@ export class Sheet {
     this.step(setAttrs(this.state, position, attrs), goesOn)
   }
 
-  /** Set how a picture stands, or what is made of it; it stays selected. */
-  setPicture(position: number, attrs: Attrs, goesOn = false) {
+  /** Set how a picture or film stands, or what is made of it; it stays selected. */
+  setShown(position: number, attrs: Attrs, goesOn = false) {
     const node = this.state.doc.nodeAt(position)
-    if (node?.type !== kinds.picture) return
+    if (!node || !isShown(node.type)) return
     const tr = setAttrs(this.state, position, attrs)
     tr.setSelection(NodeSelection.create(tr.doc, position))
     this.step(tr, goesOn)
     if (["width", "place", "space", "border"].some((name) => name in attrs))
-      rememberStanding({ ...node.attrs, ...attrs })
+      rememberStanding(node.type.name, { ...node.attrs, ...attrs })
+  }
+
+  /** Put another node in the place of one that is shown as a whole; it stays selected. */
+  setWhole(position: number, made: Node, goesOn = false) {
+    const node = this.state.doc.nodeAt(position)
+    if (!node || node.type !== made.type) return
+    const tr = this.state.tr.replaceWith(position, position + node.nodeSize, made)
+    tr.setSelection(NodeSelection.create(tr.doc, position))
+    this.step(tr, goesOn)
+  }
+
+  /** Put documents where the place was marked, as a list of downloads. */
+  addDownloads(items: readonly ItemOut[], place: Place) {
+    this.options.known.add(items)
+    this.release(place)
+    if (!items.length) return
+    const entries = items.map(({ id }) => kinds.download.create({ item: id }))
+    this.step(insertWhole(this.state, kinds.downloads.create(null, entries), place.to))
   }
 
   /** Set the page's title or description. Changes of one that follow one another are one step of undo. */
@@ -290,13 +312,13 @@ export class Sheet {
     this.held.delete(place as Place & { bias: -1 | 1 })
   }
 
-  /** Put an item where the place was marked: a picture as such, a document as a link to it. */
+  /** Put an item where the place was marked: a picture or film as such, a document as a link to it. */
   addItem(item: ItemOut, place: Place, name: string) {
     this.options.known.add([item])
     this.release(place)
     const position = place.to
-    if (item.kind === "picture") {
-      this.step(insertPicture(this.state, item.id, position))
+    if (item.kind !== "document") {
+      this.step(insertItem(this.state, kinds[item.kind], item.id, position))
       return
     }
     const near = Selection.near(this.state.doc.resolve(position), -1)
@@ -316,7 +338,7 @@ export class Sheet {
     if (placed.from < 0) return
     const tr = this.state.tr
     const node = tr.doc.nodeAt(placed.from)
-    if (node?.type === kinds.picture) tr.setSelection(NodeSelection.create(tr.doc, placed.from))
+    if (node && isShown(node.type)) tr.setSelection(NodeSelection.create(tr.doc, placed.from))
     else if (placed.finding.span) tr.setSelection(TextSelection.create(tr.doc, placed.from, placed.to))
     else tr.setSelection(Selection.near(tr.doc.resolve(placed.from + 1)))
     if (focus) this.focus()

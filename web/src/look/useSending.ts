@@ -20,9 +20,15 @@ export interface Limits {
   picture: number
   document: number
   film: number
+  /** What a film of a page is to have at most. */
+  pageFilm?: number
 }
 
 const DOCUMENT = /\.(pdf|docx|odt|xlsx|ods)$/i
+
+/** Whether a file is a film or a sound, as far as its name and kind tell before it is sent. */
+export const isPlayed = ({ name, type }: File) =>
+  /^(video|audio)\//.test(type) || FILES.films.some((each) => name.toLowerCase().endsWith(each))
 
 /** Files on their way into the library: a list to be shown, and the sending itself. */
 export function useSending(limits: Limits) {
@@ -31,7 +37,7 @@ export function useSending(limits: Limits) {
     setList((all) => all.map((each) => (each.id === id ? { ...each, ...part } : each)))
   const dismiss = (id: number) => setList((all) => all.filter((each) => each.id !== id))
   /** Put a file on the list; gives its number there. */
-  const enter = (name: string, rest: Pick<Upload, "choices" | "cancel">) => {
+  const enter = (name: string, rest: Pick<Upload, "choices" | "cancel"> & { told?: string }) => {
     count += 1
     const id = count
     setList((all) => [...all, { id, name, share: 0, problem: "", told: "", ...rest }])
@@ -44,7 +50,11 @@ export function useSending(limits: Limits) {
   const run = async (name: string, job: (way: Way) => Promise<ItemOut>): Promise<ItemOut | null> => {
     let stop = new AbortController()
     const id = enter(name, { choices: [], cancel: () => stop.abort() })
+    let lacks = ""
     const way = (): Way => ({
+      told: (words) => {
+        lacks = words
+      },
       signal: stop.signal,
       progress: (share) => change(id, { share }),
       waiting: (waits) => change(id, { told: waits ? t`The connection is lost; it goes on by itself.` : "" }),
@@ -58,7 +68,8 @@ export function useSending(limits: Limits) {
     for (;;) {
       try {
         const item = await job(way())
-        if (item.is_new) dismiss(id)
+        if (item.is_new && lacks) change(id, { share: 1, told: lacks, done: true })
+        else if (item.is_new) dismiss(id)
         else change(id, { share: 1, told: t`The library has this already, as “${item.title}”.`, done: true })
         return item
       } catch (error) {
@@ -76,8 +87,7 @@ export function useSending(limits: Limits) {
     }
   }
   const send = (file: File, to: Destination = {}): Promise<ItemOut | null> => {
-    const moving = /^(video|audio)\//.test(file.type) || FILES.films.some((each) => file.name.endsWith(each))
-    const limit = moving ? limits.film : DOCUMENT.test(file.name) ? limits.document : limits.picture
+    const limit = isPlayed(file) ? limits.film : DOCUMENT.test(file.name) ? limits.document : limits.picture
     return run(file.name, (way) => {
       const megabytes = Math.round(limit / 1024 / 1024)
       if (file.size > limit)

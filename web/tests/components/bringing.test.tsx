@@ -2,7 +2,7 @@
 import { history, undo } from "prosemirror-history"
 import { AllSelection, EditorState, NodeSelection, TextSelection, type Transaction } from "prosemirror-state"
 import { expect, test } from "vitest"
-import { insertBlock, insertInline, insertPicture } from "../../src/editor/bringing"
+import { insertBlock, insertInline, insertItem } from "../../src/editor/bringing"
 import { kinds } from "../../src/editor/commands"
 import { regionsPlugin } from "../../src/editor/regions"
 import { schema } from "../../src/editor/schema"
@@ -44,7 +44,7 @@ function after(state: EditorState, make: (state: EditorState) => Transaction) {
   expect(back.doc.eq(state.doc)).toBe(true)
   return shown(made)
 }
-const picture = (state: EditorState) => insertPicture(state, 7)
+const picture = (state: EditorState) => insertItem(state, kinds.picture, 7)
 const PICTURE = "picture:"
 
 test("a picture stands behind the paragraph of the caret, before it at its start, in place of an empty one", () => {

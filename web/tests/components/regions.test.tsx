@@ -7,7 +7,7 @@ import { AllSelection, type Command, EditorState, TextSelection } from "prosemir
 import { expect, test } from "vitest"
 import { upgraded, versionOf } from "../../src/document/upgrades"
 import { anchorsOf } from "../../src/editor/anchors"
-import { insertBlock, insertPicture, linesAfter } from "../../src/editor/bringing"
+import { insertBlock, insertItem, linesAfter } from "../../src/editor/bringing"
 import { kinds, levelAbove, replaceAll } from "../../src/editor/commands"
 import { landed } from "../../src/editor/landing"
 import { blockAt, blocksOf, regionAt, regionsPlugin, withoutRegions } from "../../src/editor/regions"
@@ -87,7 +87,7 @@ test("what is brought in with everything selected stands in a region", () => {
   for (const tr of [
     insertBlock(all, kinds.aside, { sort: "tip" }),
     linesAfter(all, ["one", "two"]),
-    insertPicture(all, 1),
+    insertItem(all, kinds.picture, 1),
   ]) {
     const { doc } = all.apply(tr)
     doc.check()

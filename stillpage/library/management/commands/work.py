@@ -18,6 +18,7 @@ from django.utils import timezone
 from django_tasks_db.models import DBTaskResult
 
 from stillpage import room
+from stillpage.hosts import keeping
 from stillpage.library import sweeping, workers
 from stillpage.library.tasks import PERIOD, clear_away, make_a_film, take_up_again
 from stillpage.operations.backup import BackupError, nightly
@@ -118,6 +119,8 @@ class Command(BaseCommand):
     def _look_outside(self) -> None:
         if is_due():
             test_due.enqueue()
+        if keeping.is_due():
+            keeping.ask_due.enqueue()
         forget_unused()
 
     def _look_once(self) -> None:

@@ -38,7 +38,11 @@ class Command(BaseCommand):
             raise CommandError(str(error)) from error
         if options["for_user"]:
             grant_to(options["for_user"])
-        pictures = Item.objects.filter(kind=Item.Kind.PICTURE).order_by("-used_on", "pk").values_list("pk", flat=True)
+        pictures = (
+            Item.objects.filter(kind__in=(Item.Kind.PICTURE, Item.Kind.HOSTED))
+            .order_by("-used_on", "pk")
+            .values_list("pk", flat=True)
+        )
         for number in pictures:
             tasks.make_files.enqueue(number)
         # The worker looks for these by itself.

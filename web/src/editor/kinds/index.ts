@@ -9,7 +9,10 @@ import type { AnyNode } from "../../document/types.generated"
 import type { Known } from "../known"
 import { aside } from "./aside"
 import { callToAction } from "./callToAction"
+import { download, downloads } from "./downloads"
 import { equation, formula } from "./equation"
+import { film, sound } from "./film"
+import { hosted } from "./hosted"
 import type { EditorKind } from "./kind"
 import { picture } from "./picture"
 import { divider, preformatted, quotation } from "./plain"
@@ -17,6 +20,8 @@ import { table } from "./table"
 
 export const KINDS: Readonly<Partial<Record<AnyNode["type"], EditorKind>>> = {
   table,
+  downloads,
+  download,
   quotation,
   aside,
   call_to_action: callToAction,
@@ -25,6 +30,9 @@ export const KINDS: Readonly<Partial<Record<AnyNode["type"], EditorKind>>> = {
   equation,
   formula,
   picture,
+  film,
+  sound,
+  hosted,
 }
 
 /** The views of the kinds that have one, for a sheet whose items `known` knows. */

@@ -1,12 +1,13 @@
 /** A picture on the sheet: the same elements with the same attributes as on the live page. */
-import { t } from "@lingui/core/macro"
 import type { Node } from "prosemirror-model"
-import type { EditorView, NodeView } from "prosemirror-view"
+import type { EditorView } from "prosemirror-view"
 import { described } from "../../document/described"
-import { type PictureAttrs, type Shown, shown, widths } from "../../document/pictures"
+import { type PictureAttrs, type Shown, shown } from "../../document/pictures"
 import type { Known } from "../known"
-import { regionAt } from "../regions"
+import { sizeHandle, tellSized } from "./handle"
 import type { EditorKind } from "./kind"
+import { number, setTo, settingAttributes, settingOf } from "./shown"
+import { ItemView } from "./view"
 
 const STANDING = ["place", "space", "border"] as const
 const SMALLEST = 16
@@ -15,45 +16,37 @@ const SMALLEST = 16
 export const previewOf = (item: number, cut: string, width: number) =>
   `/api/items/${item}/cut/${cut || "whole"}?width=${Math.min(2000, Math.max(SMALLEST, width))}`
 
-export class PictureView implements NodeView {
-  dom: HTMLElement
+export class PictureView extends ItemView {
   private holder: HTMLElement
   private image: HTMLImageElement
   private caption: HTMLElement
-  private handle: HTMLElement
-  private forget: () => void
 
-  constructor(
-    private node: Node,
-    private view: EditorView,
-    private known: Known,
-    private position: () => number | undefined,
-  ) {
-    const page = view.dom.ownerDocument
-    this.dom = page.createElement("figure")
+  constructor(node: Node, view: EditorView, known: Known, position: () => number | undefined) {
+    super("figure", node, view, known, position)
+    const { page } = this
     this.holder = page.createElement("picture")
     this.image = page.createElement("img")
     this.caption = page.createElement("figcaption")
-    this.handle = page.createElement("span")
-    this.handle.className = "size-handle"
-    this.handle.setAttribute("aria-hidden", "true")
-    this.handle.title = t`Drag to change the size`
-    this.handle.addEventListener("pointerdown", (event) => this.drag(event))
+    this.handle = sizeHandle(page, {
+      of: () => {
+        const item = this.known.item(this.node.attrs.item)
+        return item ? { item, attrs: this.attrs, room: this.room } : null
+      },
+      begun: () => this.image.getBoundingClientRect().width,
+      show: (width, height) => setTo(this.image, { width, height }),
+      done: (width) => tellSized(this.dom, this.position(), width),
+      undone: () => this.draw(),
+    })
     this.holder.append(this.image)
     this.dom.append(this.holder)
-    this.draw()
-    this.forget = known.watch(() => this.draw())
+    this.start()
   }
 
   private get attrs(): PictureAttrs {
     return this.node.attrs as PictureAttrs
   }
 
-  private get room() {
-    return this.known.room(regionAt(this.view.state.doc, this.position() ?? 0))
-  }
-
-  private draw() {
+  protected draw() {
     const { caption } = this.node.attrs
     this.caption.textContent = caption
     if (caption && !this.caption.parentNode) this.holder.after(this.caption)
@@ -89,129 +82,27 @@ export class PictureView implements NodeView {
     setTo(this.image, { src, srcset: null, sizes: null, ...files, width: at.width, height: at.height })
   }
 
-  selectNode() {
-    this.dom.classList.add("ProseMirror-selectednode")
-    if (this.view.editable) this.holder.append(this.handle)
-  }
-
-  deselectNode() {
-    this.dom.classList.remove("ProseMirror-selectednode")
-    this.handle.remove()
-  }
-
-  /** Follow the pointer with the size; the text hears of it once, when it is let go. */
-  private drag(event: PointerEvent) {
-    const item = this.known.item(this.node.attrs.item)
-    if (!item) return
-    event.preventDefault()
-    event.stopPropagation()
-    const { most } = widths(item, this.attrs, this.room)
-    const begun = this.image.getBoundingClientRect().width
-    const { place } = this.attrs
-    const towards = place === "end" ? -1 : place === "centre" || place === "wide" ? 2 : 1
-    const widthAt = (moved: PointerEvent) =>
-      Math.round(Math.max(SMALLEST, Math.min(most, begun + (moved.clientX - event.clientX) * towards)))
-    const follow = (moved: PointerEvent) => {
-      const { width, height } = shown(item, { ...this.attrs, width: widthAt(moved) }, this.room)
-      setTo(this.image, { width, height })
-      this.handle.dataset.told = width === most ? t`${width} px, the most` : t`${width} px`
-    }
-    const ended = new AbortController()
-    const { signal } = ended
-    const stop = () => {
-      ended.abort()
-      delete this.handle.dataset.told
-    }
-    this.handle.setPointerCapture(event.pointerId)
-    this.handle.addEventListener("pointermove", follow, { signal })
-    this.handle.addEventListener(
-      "pointerup",
-      (last) => {
-        stop()
-        const position = this.position()
-        if (position === undefined) return
-        this.dom.dispatchEvent(
-          new CustomEvent("picture-sized", { bubbles: true, detail: { position, width: widthAt(last) } }),
-        )
-      },
-      { signal },
-    )
-    this.handle.addEventListener(
-      "pointercancel",
-      () => {
-        stop()
-        this.draw()
-      },
-      { signal },
-    )
-  }
-
-  update(node: Node): boolean {
-    if (node.type !== this.node.type) return false
-    this.node = node
-    this.draw()
-    return true
-  }
-
-  stopEvent(event: Event): boolean {
-    return event.target === this.handle
-  }
-
-  ignoreMutation(): boolean {
-    return true
-  }
-
-  destroy() {
-    this.forget()
-  }
-}
-
-/** Set attributes that are not so already: setting the same source again would load the picture again. */
-function setTo(element: Element, attributes: Record<string, string | number | null>) {
-  for (const [name, value] of Object.entries(attributes)) {
-    if (value === null) element.removeAttribute(name)
-    else if (element.getAttribute(name) !== String(value)) element.setAttribute(name, String(value))
+  protected override hold(handle: HTMLElement) {
+    this.holder.append(handle)
   }
 }
 
 const pictureOf = (image: Element) => ({
-  item: Number.parseInt(image.getAttribute("src")?.slice(5) ?? "", 10),
+  item: number(image.getAttribute("src")),
   alt: image.getAttribute("alt") || null,
   decorative: image.hasAttribute("data-decorative"),
 })
 
 /** The attributes of a picture that the storable form writes as `data-NAME` of its figure; all but the first four. */
-const pictureAttrs = Object.entries(described.nodes.find(({ name }) => name === "picture")?.attrs ?? {})
-const PICTURE_SETTING = pictureAttrs.slice(4)
-
-/** How a picture stands and what is made of it, as far as it is well said. */
-function settingOf(figure: Element) {
-  const setting: Record<string, unknown> = {}
-  for (const [name, { range, pattern }] of PICTURE_SETTING) {
-    const value = figure.getAttribute(`data-${name}`)
-    if (value === null) continue
-    if (range) {
-      if (/^-?\d{1,5}$/.test(value) && Number(value) >= range[0] && Number(value) <= range[1])
-        setting[name] = Number(value)
-    } else if (new RegExp(`^(?:${pattern})$`).test(value)) setting[name] = value
-  }
-  return setting
-}
-
-const settingAttributes = (attrs: Record<string, unknown>) =>
-  Object.fromEntries(
-    PICTURE_SETTING.filter(([name]) => attrs[name] !== null).map(([name]) => [
-      `data-${name}`,
-      String(attrs[name]),
-    ]),
-  )
+const pictureAttrs = described.nodes.find(({ name }) => name === "picture")?.attrs ?? {}
+const SETTING = Object.keys(pictureAttrs).slice(4)
 
 export const picture: EditorKind = {
   node: {
     draggable: true,
     toDOM: (node) => [
       "figure",
-      { class: "picture", ...settingAttributes(node.attrs) },
+      { class: "picture", ...settingAttributes(SETTING, node.attrs) },
       [
         "img",
         {
@@ -228,7 +119,7 @@ export const picture: EditorKind = {
         getAttrs: (dom) => {
           const image = dom.querySelector('img[src^="item:"]')
           const caption = dom.querySelector("figcaption")?.textContent || null
-          return image ? { ...pictureOf(image), ...settingOf(dom), caption } : false
+          return image ? { ...pictureOf(image), ...settingOf("picture", SETTING, dom), caption } : false
         },
       },
       {

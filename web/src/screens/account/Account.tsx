@@ -28,8 +28,15 @@ export function Account({ session }: { session: Session }) {
         </Text>
         <Password name={session.person?.username ?? ""} />
         <SignedIn />
-        {session.may_read_trail && (
+        {session.may_keep_hosts && (
           <Text mt="10">
+            <Trans>
+              <To to="/hosts">Hosts of films</To>: from where films may be shown on pages.
+            </Trans>
+          </Text>
+        )}
+        {session.may_read_trail && (
+          <Text mt="4">
             <Trans>
               <To to="/trail">The audit trail</To>: who did what, when, and from where.
             </Trans>

@@ -3,18 +3,22 @@ import { t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { type FormEvent, useRef, useState } from "react"
 import { FILES } from "../../document/rules"
+import { Folded } from "../../look/Folded"
+import { Recording } from "../../look/recording/Recording"
 import { type Upload, UploadList } from "../../look/UploadList"
 
 interface Props {
   uploads: { list: Upload[]; dismiss(id: number): void }
   onFiles(files: File[]): void
   onAddress(address: string): void
+  /** Puts what was recorded into the library; whether it is there. */
+  onRecorded(file: File): Promise<boolean>
   /** Opens the commons; undefined where there is none. */
   onCommons?(): void
 }
 
 /** Adds files to the library: from this computer, from an address, from the commons. Tells how far they are. */
-export function Adding({ uploads, onFiles, onAddress, onCommons }: Props) {
+export function Adding({ uploads, onFiles, onAddress, onRecorded, onCommons }: Props) {
   const choose = useRef<HTMLInputElement>(null)
   const [address, setAddress] = useState("")
   const take = (event: FormEvent) => {
@@ -54,7 +58,7 @@ export function Adding({ uploads, onFiles, onAddress, onCommons }: Props) {
       <form aria-label={t`Add by address`} onSubmit={take}>
         <Field.Root>
           <Field.Label>
-            <Trans>Add from an address</Trans>
+            <Trans>Add from an address, or by the code of a film</Trans>
           </Field.Label>
           <HStack w="full">
             <Input
@@ -64,7 +68,7 @@ export function Adding({ uploads, onFiles, onAddress, onCommons }: Props) {
               _placeholder={{ color: "quiet" }}
               bg="paper"
               borderColor="edge"
-              maxLength={2000}
+              maxLength={20000}
               onChange={(event) => setAddress(event.target.value)}
             />
             <Button type="submit" size="sm" variant="outline">
@@ -78,6 +82,9 @@ export function Adding({ uploads, onFiles, onAddress, onCommons }: Props) {
           <Trans>Look in the commons</Trans>
         </Button>
       )}
+      <Folded label={t`Record sound or film`}>
+        <Recording onAdd={onRecorded} />
+      </Folded>
       <UploadList uploads={uploads} />
     </Stack>
   )

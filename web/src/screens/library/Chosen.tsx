@@ -9,6 +9,7 @@ import { answers } from "../../api/answers"
 import { ask, client, type FolderOut } from "../../api/client"
 import { Act } from "../../look/Act"
 import { Choice } from "../../look/Choice"
+import { pick } from "../../look/picked"
 import { UseList } from "../../look/Uses"
 import { folderChoices } from "./Folders"
 import type { Acts } from "./useActs"
@@ -43,6 +44,7 @@ export function ChosenItems({ numbers, folders, acts, bin, mayArrange, mayKeep, 
       <Button size="xs" variant="ghost" alignSelf="flex-start" onClick={onDone}>
         <Trans>Clear the selection</Trans>
       </Button>
+      {!bin && <ForPage numbers={numbers} />}
       {!bin && mayArrange && (
         <Choice
           label={t`Move to`}
@@ -80,6 +82,29 @@ export function ChosenItems({ numbers, folders, acts, bin, mayArrange, mayKeep, 
         </>
       )}
       {mayArrange && <Removing numbers={numbers} acts={acts} bin={bin} mayKeep={mayKeep} onDone={onDone} />}
+    </Stack>
+  )
+}
+
+/** Keeps what is chosen for a page: its Shelf offers it there as a list of downloads. */
+function ForPage({ numbers }: { numbers: number[] }) {
+  const [told, setTold] = useState(false)
+  return (
+    <Stack gap="1">
+      <Button
+        size="sm"
+        variant="outline"
+        alignSelf="flex-start"
+        onClick={() => {
+          pick(numbers)
+          setTold(true)
+        }}
+      >
+        <Trans>Take them along to a page</Trans>
+      </Button>
+      <Text role="status" fontSize="xs" color="quiet">
+        {told ? t`Open a page: its Shelf offers the documents among them as a list of downloads.` : ""}
+      </Text>
     </Stack>
   )
 }

@@ -55,6 +55,7 @@ export function Entries(props: Props) {
   const scroller = useRef<HTMLDivElement>(null)
   const [across, setAcross] = useState(1)
   const anchor = useRef(0)
+  const pressed = useRef<number>(undefined)
   useEffect(() => {
     const box = scroller.current
     if (!box) return
@@ -146,8 +147,16 @@ export function Entries(props: Props) {
   }
   const press = (index: number) => (event: MouseEvent) => {
     if (event.shiftKey) onChosen(range(anchor.current, index))
-    else if (event.ctrlKey || event.metaKey) onChosen(toggled(index))
-    else anchor.current = index
+    else if (event.ctrlKey || event.metaKey) {
+      // What was pressed just before, and is shown beside, is meant too by whoever now adds another.
+      const before = chosen.size ? undefined : pressed.current
+      const numbers = toggled(index)
+      if (before !== undefined) numbers.add(before)
+      onChosen(numbers)
+    } else {
+      anchor.current = index
+      pressed.current = numberAt(index)
+    }
     onCurrent(index)
   }
   const drag = (entry: LibraryEntry) => (event: DragEvent) => {
@@ -300,13 +309,21 @@ function Line({ entry, current, chosen, option }: EntryProps) {
   )
 }
 
-/** What an item looks like: the picture, or the kind of a document. */
+/** What an item looks like: the picture, the head of a document’s first page, or of what kind it is. */
 function Face({ entry, height }: { entry: LibraryEntry; height: string }) {
   const { item } = entry
   const box = { h: height, w: "full", borderWidth: "1px", borderColor: "line", bg: "paper" }
   if (item.thumbnail)
     return (
-      <chakra.img {...box} src={item.thumbnail} alt="" loading="lazy" objectFit="contain" draggable={false} />
+      <chakra.img
+        {...box}
+        src={item.thumbnail}
+        alt=""
+        loading="lazy"
+        objectFit={item.kind === "document" ? "cover" : "contain"}
+        objectPosition={item.kind === "document" ? "top" : undefined}
+        draggable={false}
+      />
     )
   return (
     <chakra.span

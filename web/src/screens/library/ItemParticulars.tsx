@@ -2,11 +2,16 @@ import { Button, chakra, Field, Heading, Input, Stack, Text, Textarea } from "@c
 import { plural, t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { type ReactNode, useEffect, useState } from "react"
+import { Link } from "react-router"
 import { ask, client, type FolderOut, type ItemChange, type ItemEntry, type ItemOut } from "../../api/client"
+import { playable } from "../../document/films"
 import { type Edits, isDrawn, NO_EDITS } from "../../document/pictures"
 import { Choice } from "../../look/Choice"
 import { Cutting } from "../../look/Cutting"
+import { DocumentFacts } from "../../look/DocumentFacts"
 import { Folded } from "../../look/Folded"
+import { HostedFacts } from "../../look/HostedFacts"
+import { Player } from "../../look/Player"
 import { Uses } from "../../look/Uses"
 import type { Limits } from "../../look/useSending"
 import { clock, day, kilobytes } from "../../look/words"
@@ -52,14 +57,24 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
       <Heading as="h2" size="md" fontWeight="600" fontFamily="body" wordBreak="break-word">
         {item.title}
       </Heading>
-      {plays(item) ? (
-        <Player item={item} />
+      {playable(item) ? (
+        <Player item={item} most="14rem" />
       ) : (
         item.thumbnail && (
-          <chakra.img src={item.thumbnail} alt="" maxH="10rem" objectFit="contain" objectPosition="left" />
+          <chakra.img
+            src={item.thumbnail}
+            alt=""
+            maxH="10rem"
+            objectFit="contain"
+            objectPosition="left"
+            alignSelf="flex-start"
+            borderWidth={item.kind === "document" ? "1px" : undefined}
+            borderColor="line"
+          />
         )
       )}
-      <Text fontSize="sm" color="quiet">
+      {item.hosted && <HostedFacts item={item} />}
+      <Text fontSize="sm" color="quiet" display={item.hosted ? "none" : undefined}>
         <Trans>
           {item.format}, {item.width > 0 && t`${item.width} × ${item.height} pixels, `}
           {item.lasts > 0 && t`${clock(item.lasts)} long, `}
@@ -77,6 +92,14 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
           )}
         </Trans>
       </Text>
+      <DocumentFacts item={item} onTitle={(title) => void say({ title })} />
+      {playable(item) && (
+        <Button asChild size="xs" variant="outline" alignSelf="flex-start">
+          <Link to={`/films/${item.id}`}>
+            <Trans>Captions and transcript</Trans>
+          </Link>
+        </Button>
+      )}
       <chakra.form
         aria-label={t`What the library says of it`}
         key={FACTS.map(([name]) => given[name]).join("\n")}
@@ -126,6 +149,11 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
           <Trans>Holds words that matter</Trans>
         </Tick>
       )}
+      {item.hosted && (
+        <Tick checked={item.captioned} onChange={(captioned) => void say({ captioned })}>
+          <Trans>Somebody has seen there that it has captions</Trans>
+        </Tick>
+      )}
       {mayKeep && (
         <Tick checked={item.restricted} onChange={(restricted) => void say({ restricted })}>
           <Trans>For signed-in readers only</Trans>
@@ -157,22 +185,24 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
           <ItemCutting key={JSON.stringify(item.edits)} entry={entry} onKeep={(edits) => say({ edits })} />
         </Folded>
       )}
-      {mayArrange && (
+      {mayArrange && !item.hosted && (
         <Folded label={t`Replace the file, earlier files`}>
           <Replacing item={item} acts={acts} limits={limits} />
         </Folded>
       )}
       <Uses item={item.id} here={null} inAll={entry.uses} />
-      <chakra.a
-        href={item.address}
-        color="press.fg"
-        fontSize="sm"
-        textDecoration="underline"
-        target="_blank"
-        rel="noopener"
-      >
-        <Trans>The file as it came, in a new window</Trans>
-      </chakra.a>
+      {!item.hosted && (
+        <chakra.a
+          href={item.address}
+          color="press.fg"
+          fontSize="sm"
+          textDecoration="underline"
+          target="_blank"
+          rel="noopener"
+        >
+          <Trans>The file as it came, in a new window</Trans>
+        </chakra.a>
+      )}
       {mayArrange && (
         <Removing numbers={[item.id]} acts={acts} bin={item.binned} mayKeep={mayKeep} onDone={() => {}} />
       )}
@@ -187,27 +217,6 @@ function makingOf({ kind, progress }: ItemOut): string {
   return progress
     ? t`It is being made ready for every browser: ${progress}% done.`
     : t`It waits to be made ready for every browser.`
-}
-
-const PLAYED = ["film", "sound"]
-const playedFiles = (item: ItemOut) => item.files.filter(({ cut }) => PLAYED.includes(cut))
-const plays = (item: ItemOut) => playedFiles(item).length > 0
-
-/** A film or a sound, as readers can play it. */
-function Player({ item }: { item: ItemOut }) {
-  const files = playedFiles(item).sort((one, two) => one.size - two.size)
-  const sources = files.map(({ address, mime }) => <source key={address} src={address} type={mime} />)
-  const said = { controls: true, preload: "none", "aria-label": item.title } as const
-  const cover = item.files.findLast(({ cut }) => cut.startsWith("still-"))
-  return item.kind === "film" ? (
-    <chakra.video {...said} key={item.id} poster={cover?.address} maxH="14rem" w="full" bg="ink">
-      {sources}
-    </chakra.video>
-  ) : (
-    <chakra.audio {...said} key={item.id} w="full">
-      {sources}
-    </chakra.audio>
-  )
 }
 
 /** What is made of the picture wherever a page says nothing else; kept when it is wished, since many pages follow. */

@@ -41,7 +41,7 @@ export function Library({ session }: { session: Session }) {
   const folders = useFolders()
   const items = useItems(asked, parts)
   const limits = { picture: session.upload_limit, document: session.document_limit, film: session.film_limit }
-  const { list, dismiss, sendAll, fetchFrom, take } = useSending(limits)
+  const { list, dismiss, send, sendAll, fetchFrom, take } = useSending(limits)
 
   const narrow = (part: Partial<Asked>) => {
     setAsked((before) => ({ ...before, ...part }))
@@ -140,6 +140,11 @@ export function Library({ session }: { session: Session }) {
             <Adding
               uploads={{ list, dismiss }}
               onFiles={add}
+              onRecorded={async (file) => {
+                const item = await send(file, place)
+                arrived(item)
+                return item !== null
+              }}
               onAddress={(address) => void fetchFrom(address, place).then(arrived)}
               onCommons={session.commons ? () => setBeside("commons") : undefined}
             />

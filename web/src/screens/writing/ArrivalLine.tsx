@@ -9,6 +9,7 @@ import type { Known } from "../../editor/known"
 import type { Sheet } from "../../editor/sheet"
 import { Act } from "../../look/Act"
 import { PanelHead } from "../../look/PanelHead"
+import { isCode } from "./offers"
 import {
   type Arrival,
   type Arrivals,
@@ -142,7 +143,7 @@ function Address({ arrivals, sheet, address, onFetch }: AddressProps) {
           onFetch(address)
         }}
       >
-        <Trans>Bring in the picture or document at it</Trans>
+        {isCode(address) ? t`Bring in the film` : t`Bring in the picture, document or film at it`}
       </Act>
     </>
   )
@@ -150,7 +151,9 @@ function Address({ arrivals, sheet, address, onFetch }: AddressProps) {
 
 function sentence({ state, what, told, problem, address }: Arrival): string {
   if (address)
-    return t`An address stands here as words. A link can be made of it, or what is there brought in; films and posts cannot be shown on a page yet.`
+    return isCode(address)
+      ? t`A code stands here as words. The film that it leads to can be brought in.`
+      : t`An address stands here as words. A link can be made of it, or what is there brought in; posts cannot be shown on a page yet.`
   switch (state) {
     case "reading":
       return t`${what} is being read. Write on: it comes where the caret was.`

@@ -53,7 +53,7 @@ export function DeskScreen({ page, beginning, limits }: Props) {
   const [shelfShut, shutShelf] = useChoice("shelf_shut")
   const arrivals = useArrivals(known)
   const uploads = useUploads(limits, arrivals)
-  const checking = useChecking(sheet, page.id)
+  const checking = useChecking(sheet, page.id, known)
   useFindingsHeard(sheet)
   useEffect(() => saver?.holdStill(inSource), [saver, inSource])
   useEffect(() => rememberLine(page.site.id, lineOf(page.id)), [page])

@@ -1,9 +1,10 @@
 import { chakra, HStack, Text } from "@chakra-ui/react"
-import { t } from "@lingui/core/macro"
+import { plural, t } from "@lingui/core/macro"
 import { type ReactNode, useEffect, useRef } from "react"
 import type { ItemOut } from "../../api/client"
 import { Gauge, STATE_WORDS } from "../../look/Gauge"
-import type { Offer } from "./offers"
+import { clock } from "../../look/words"
+import { isCode, type Offer } from "./offers"
 
 /** What an item is that becomes a link. */
 const ITEMS: Record<ItemOut["kind"], string> = {
@@ -11,6 +12,7 @@ const ITEMS: Record<ItemOut["kind"], string> = {
   document: t`a document`,
   film: t`a film`,
   sound: t`a sound`,
+  hosted: t`a film elsewhere`,
 }
 
 interface Props {
@@ -73,7 +75,12 @@ const nothing = (query: string, bring: boolean) => {
 const keyOf = (offer: Offer) => {
   switch (offer.kind) {
     case "picture":
-      return t`picture ${offer.item.id}`
+    case "film":
+    case "sound":
+    case "hosted":
+      return `${offer.kind} ${offer.item.id}`
+    case "picked":
+      return "picked"
     case "commons":
       return t`commons ${offer.picture.id}`
     case "block":
@@ -103,11 +110,15 @@ function Two({ above, below, wrong }: { above: string; below: string; wrong?: bo
 function Pictured({ src, children }: { src: string; children: ReactNode }) {
   return (
     <HStack gap="3">
-      <chakra.img src={src} alt="" w="16" h="11" objectFit="cover" loading="lazy" flexShrink="0" />
+      {src && <chakra.img src={src} alt="" w="16" h="11" objectFit="cover" loading="lazy" flexShrink="0" />}
       <chakra.span minW="0">{children}</chakra.span>
     </HStack>
   )
 }
+
+/** How long it is, or that it has to be made ready first. */
+const playedOf = ({ lasts, problem, ready }: ItemOut) =>
+  problem || (lasts ? clock(lasts) : "") || (ready ? "" : t`being made ready`)
 
 function OfferLine({ offer }: { offer: Offer }) {
   switch (offer.kind) {
@@ -121,6 +132,17 @@ function OfferLine({ offer }: { offer: Offer }) {
           />
         </Pictured>
       )
+    case "film":
+    case "sound":
+    case "hosted":
+      return (
+        <Pictured src={offer.item.thumbnail}>
+          <Two
+            above={offer.item.title}
+            below={`${ITEMS[offer.item.kind]}, ${offer.item.hosted?.told ?? playedOf(offer.item)}`}
+          />
+        </Pictured>
+      )
     case "commons":
       return (
         <Pictured src={offer.picture.preview}>
@@ -130,8 +152,27 @@ function OfferLine({ offer }: { offer: Offer }) {
           />
         </Pictured>
       )
+    case "picked":
+      return (
+        <Two
+          above={t`What was taken along from the library`}
+          below={plural(offer.items.length, {
+            one: "# item: a list of downloads",
+            other: "# items: a list of downloads",
+          })}
+        />
+      )
     case "fetch":
-      return <Two above={t`Add the picture or document at this address`} below={offer.href} />
+      return (
+        <Two
+          above={
+            isCode(offer.href)
+              ? t`Add the film of this code`
+              : t`Add the picture, film or document at this address`
+          }
+          below={offer.href}
+        />
+      )
     case "document":
       return (
         <Two

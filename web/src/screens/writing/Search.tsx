@@ -4,14 +4,15 @@ import { Box, Button, chakra, HStack, Text } from "@chakra-ui/react"
 import { t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { type KeyboardEvent, type RefObject, useEffect, useRef, useState } from "react"
-import type { PageRef } from "../../api/client"
+import { ask, client, type PageRef } from "../../api/client"
 import { anchorsOf } from "../../editor/anchors"
-import { insertBlock, insertInline, insertPicture } from "../../editor/bringing"
+import { insertBlock, insertInline, insertItem } from "../../editor/bringing"
 import { insertLink, keepAnchor, kinds } from "../../editor/commands"
 import type { Known } from "../../editor/known"
 import type { Sheet } from "../../editor/sheet"
 import { useChoice } from "../../look/choices"
 import { say } from "../../look/heard"
+import { putDown } from "../../look/picked"
 import { number } from "../../look/words"
 import { AddFiles } from "./AddFiles"
 import type { AnyAct } from "./bindings"
@@ -88,11 +89,18 @@ export function Search(props: SearchProps) {
       return
     }
     const told = saidOf(taken)
-    if (taken.kind === "picture") {
+    if (
+      taken.kind === "picture" ||
+      taken.kind === "film" ||
+      taken.kind === "sound" ||
+      taken.kind === "hosted"
+    ) {
       known.add([taken.item])
-      sheet.step(insertPicture(sheet.state, taken.item.id))
+      sheet.step(insertItem(sheet.state, kinds[taken.kind], taken.item.id))
     } else if (taken.kind === "commons") {
       uploads.takeFromCommons(taken.picture.id, taken.picture.title, sheet)
+    } else if (taken.kind === "picked") {
+      void takeAlong(taken.items, sheet)
     } else if (taken.kind === "fetch") {
       uploads.fetch(taken.href, sheet)
     } else if (taken.kind === "sign") {
@@ -144,7 +152,9 @@ export function Search(props: SearchProps) {
       setActive((active + step + offers.length) % offers.length)
     } else if (event.key === "Enter" && !event.ctrlKey && !event.metaKey) {
       event.preventDefault()
-      const waits = offer && ["page", "picture", "document", "sign", "commons"].includes(offer.kind)
+      const waits =
+        offer &&
+        ["page", "picture", "film", "sound", "hosted", "document", "sign", "commons"].includes(offer.kind)
       if (offer && !waits) take(offer)
       else setTaking(true)
     } else if (
@@ -252,7 +262,9 @@ export function Search(props: SearchProps) {
             </Box>
           )}
           <Box flex="1" minH="0" overflowY="auto" mx="-2" px="2" tabIndex={mode === "link" ? 0 : undefined}>
-            {mode === "bring" && <AddFiles onFiles={onFiles} />}
+            {mode === "bring" && (
+              <AddFiles onFiles={onFiles} onRecorded={(file) => uploads.recorded(file, sheet)} />
+            )}
             <Results
               offers={offers}
               active={active}
@@ -267,6 +279,22 @@ export function Search(props: SearchProps) {
       )}
     </Box>
   )
+}
+
+/** Put the documents that were taken along from the library onto the page, as a list of downloads. */
+async function takeAlong(items: number[], sheet: Sheet) {
+  const place = sheet.hold(1)
+  const asked = items.map((item_id) =>
+    ask(client.GET("/api/items/{item_id}", { params: { path: { item_id } } })).catch(() => null),
+  )
+  const found = (await Promise.all(asked)).filter((item) => item?.kind === "document")
+  sheet.addDownloads(
+    found.filter((item) => item !== null),
+    place,
+  )
+  putDown()
+  const left = items.length - found.length
+  if (left) say(t`${left} of them are no documents, and were left out.`)
 }
 
 /** An equation is begun where it is written: in its particulars. */
@@ -292,12 +320,19 @@ function saidOf(offer: Offer): string {
   switch (offer.kind) {
     case "picture":
       return t`Put in: the picture “${offer.item.title}”`
+    case "film":
+      return t`Put in: the film “${offer.item.title}”`
+    case "hosted":
+      return t`Put in: the film “${offer.item.title}”, which stands elsewhere`
+    case "sound":
+      return t`Put in: the sound “${offer.item.title}”`
     case "sign":
       return t`Put in: ${offer.sign.name}`
     case "block":
       return t`Put in: ${offer.name}`
     case "commons":
     case "fetch":
+    case "picked":
     case "act":
       return ""
     default:

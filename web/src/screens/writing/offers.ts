@@ -15,6 +15,7 @@ import { isReference } from "../../document/described"
 import { shownChord } from "../../editor/chords"
 import { BLOCKS, type BlockOffer } from "../../editor/kinds"
 import type { Sheet } from "../../editor/sheet"
+import { picked } from "../../look/picked"
 import { useSession } from "../../look/useSession"
 import { kilobytes } from "../../look/words"
 import { ACTS, type AnyAct, keysOf, type OwnKeys } from "./bindings"
@@ -23,8 +24,12 @@ import { recentLinks } from "./recentLinks"
 
 export type Offer =
   | { kind: "picture"; item: ItemOut }
+  | { kind: "film"; item: ItemOut }
+  | { kind: "sound"; item: ItemOut }
+  | { kind: "hosted"; item: ItemOut }
   | { kind: "commons"; picture: CommonsPicture }
   | { kind: "fetch"; href: string; name: string }
+  | { kind: "picked"; items: number[] }
   | { kind: "document"; item: ItemOut; href: string; name: string }
   | { kind: "page"; page: PageRef; href: string; name: string; depth: number }
   | { kind: "heading"; href: string; name: string; level: number; anchor: string; here: boolean }
@@ -152,6 +157,9 @@ export function addressFrom(typed: string): string | null {
   return null
 }
 
+/** Whether somebody has pasted the code that a host gives for a film, in place of its address. */
+export const isCode = (words: string) => /^<\w[\s\S]*>$/.test(words.trim())
+
 const encodeSpaces = (address: string) => address.replaceAll(" ", "%20")
 
 /** A document's name as the words of a link: readers learn what they will get, and how much of it. */
@@ -227,9 +235,9 @@ export function offersFor({ mode, query, found, here, tree, within, acts }: Aske
   }
   const address = addressFrom(query)
   const addresses: Offer[] = address ? [{ kind: "address", href: address, name: query.trim() }] : []
-  const fetched: Offer[] = address?.startsWith("http")
-    ? [{ kind: "fetch", href: address, name: query.trim() }]
-    : []
+  // What begins like HTML is the code that a host gives for a film.
+  const wanted = address?.startsWith("http") ? address : isCode(query) ? query.trim() : null
+  const fetched: Offer[] = wanted ? [{ kind: "fetch", href: wanted, name: query.trim() }] : []
   const pages: Offer[] = found.pages.map((page) => ({
     kind: "page",
     page,
@@ -255,11 +263,19 @@ export function offersFor({ mode, query, found, here, tree, within, acts }: Aske
     return [...addresses, ...pages, ...headings, ...documents]
   }
   const pictures: Offer[] = found.pictures.map((item) => ({ kind: "picture", item }))
+  const played = found.documents.flatMap((item): Offer[] =>
+    item.kind === "film" || item.kind === "sound" || item.kind === "hosted"
+      ? [{ kind: item.kind, item }]
+      : [],
+  )
+  const linked = documents.filter((offer) => "item" in offer && offer.item.kind === "document")
   const commons: Offer[] = found.commons.slice(0, 6).map((picture) => ({ kind: "commons", picture }))
   const blocks = words ? BLOCKS.filter((block) => holds(words, `${block.name} ${block.says}`)) : BLOCKS
   const signs: Offer[] = found.signs.map((sign) => ({ kind: "sign", sign }))
   const named = blocks.filter((block) => words && block.name.toLowerCase().startsWith(words))
-  if (!words) return [...blocks, ...pictures, ...documents]
+  const along = picked()
+  const taken: Offer[] = along.length ? [{ kind: "picked", items: along }] : []
+  if (!words) return [...taken, ...blocks, ...pictures, ...played, ...linked]
   const others = blocks.filter((block) => !named.includes(block))
   return [
     ...addresses,
@@ -267,7 +283,8 @@ export function offersFor({ mode, query, found, here, tree, within, acts }: Aske
     ...named,
     ...acts,
     ...pictures,
-    ...documents,
+    ...played,
+    ...linked,
     ...pages,
     ...others,
     ...commons,

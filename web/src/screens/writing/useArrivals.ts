@@ -14,6 +14,7 @@ import { landed, type Place, surroundings } from "../../editor/landing"
 import { schema } from "../../editor/schema"
 import type { Sheet } from "../../editor/sheet"
 import { say } from "../../look/heard"
+import { isCode } from "./offers"
 
 /** A text that came onto the page, or is on its way, and what is told of it. */
 export interface Arrival {
@@ -80,7 +81,7 @@ export function useArrivals(known: Known): Arrivals {
   const paste = async (clip: Clip, plain: boolean, sheet: Sheet) => {
     const address = addressAlone(clip)
     // Over words that are selected, an address is meant for them.
-    if (address && !plain && isWords(sheet)) {
+    if (address && !isCode(address) && !plain && isWords(sheet)) {
       sheet.step(insertLink(sheet.state, address, address))
       say(t`The selected words are a link`)
       return
@@ -158,9 +159,13 @@ export function useArrivals(known: Known): Arrivals {
   return { current, paste, file, dismiss }
 }
 
-/** The address that a clipboard holds, and nothing else. */
-const addressAlone = ({ text, pictures }: Clip) =>
-  !pictures.length && /^https?:\/\/\S+$/.test(text.trim()) && isReference(text.trim()) ? text.trim() : null
+/** The address that a clipboard holds, or the code of a film, and nothing else. */
+function addressAlone({ text, pictures }: Clip): string | null {
+  const words = text.trim()
+  if (pictures.length) return null
+  const address = /^https?:\/\/\S+$/.test(words) && isReference(words)
+  return address || (isCode(words) && /<iframe\b/i.test(words)) ? words : null
+}
 
 /** Whether some words of one paragraph are selected. */
 function isWords({ state: { selection } }: Sheet): boolean {
@@ -172,7 +177,7 @@ function isWords({ state: { selection } }: Sheet): boolean {
 export function linkedAddress(sheet: Sheet, address: string): Transaction | null {
   const { selection, doc, tr } = sheet.state
   const from = selection.from - address.length
-  if (from < 0 || doc.textBetween(from, selection.from) !== address) return null
+  if (from < 0 || isCode(address) || doc.textBetween(from, selection.from) !== address) return null
   return tr.addMark(from, selection.from, markKinds.link.create({ href: address }))
 }
 

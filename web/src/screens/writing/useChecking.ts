@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useSyncExternalStore } from "react"
 import { ask, client, type Measure } from "../../api/client"
 import { withFindings } from "../../editor/findings"
+import type { Known } from "../../editor/known"
 import { textOf } from "../../editor/schema"
 import type { Sheet } from "../../editor/sheet"
 
@@ -21,7 +22,7 @@ export interface Checking {
  * Has the page checked a moment after each change, and every so often while typing goes on. While the server is away,
  * the last findings stay. What is measured is told to those who show it, so that nothing else is drawn anew for it.
  */
-export function useChecking(sheet: Sheet | null, page: number): Checking {
+export function useChecking(sheet: Sheet | null, page: number, known: Known | null): Checking {
   const { told, now } = useMemo(() => {
     const watchers = new Set<() => void>()
     const now = { check: () => {}, measure: null as Measure | null, shownTitle: "", watchers }
@@ -79,6 +80,14 @@ export function useChecking(sheet: Sheet | null, page: number): Checking {
       now.check = () => {}
     }
   }, [sheet, page, now])
+  useEffect(() => {
+    if (!known) return
+    let making = known.making
+    return known.watch(() => {
+      if (known.making < making) now.check()
+      making = known.making
+    })
+  }, [known, now])
   return told
 }
 

@@ -1,9 +1,11 @@
 import { t } from "@lingui/core/macro"
 import type { ItemOut } from "../../api/client"
+import { FILES } from "../../document/rules"
 import type { Place } from "../../editor/landing"
 import type { Sheet } from "../../editor/sheet"
 import type { Upload } from "../../look/UploadList"
-import { type Limits, useSending } from "../../look/useSending"
+import { isPlayed, type Limits, useSending } from "../../look/useSending"
+import { kilobytes } from "../../look/words"
 import { nameOfDocument } from "./offers"
 import type { Arrivals } from "./useArrivals"
 
@@ -11,6 +13,8 @@ export interface Uploads {
   list: Upload[]
   /** Send files; each is put where the caret was when it was dropped. */
   add(files: File[], sheet: Sheet): void
+  /** Send what was recorded, and put it where the caret is; whether it is in the library. */
+  recorded(file: File, sheet: Sheet): Promise<boolean>
   /** Have the server fetch what is at an address, and put it at the caret. */
   fetch(address: string, sheet: Sheet): void
   /** Take a picture of the commons, and put it at the caret. */
@@ -21,6 +25,8 @@ export interface Uploads {
 /** A text is put onto the page; what may be a text or a document to link to is asked about. */
 const TEXT = /\.(md|markdown|html?|txt)$/i
 const EITHER = /\.(docx|odt)$/i
+const isPaper = ({ name }: File) =>
+  !EITHER.test(name) && FILES.documents.some((ending) => name.toLowerCase().endsWith(ending))
 
 /** Files on their way into the library, and texts on their way onto the page. */
 export function useUploads(limits: Limits, arrivals: Arrivals): Uploads {
@@ -30,6 +36,7 @@ export function useUploads(limits: Limits, arrivals: Arrivals): Uploads {
     const item = await coming
     if (item) sheet.addItem(item, place, nameOfDocument(item))
     else sheet.release(place)
+    return item !== null
   }
 
   const one = (file: File, sheet: Sheet, place: Place) => put(send(file), sheet, place)
@@ -48,10 +55,40 @@ export function useUploads(limits: Limits, arrivals: Arrivals): Uploads {
     const id = enter(file.name, { choices, cancel: then(() => sheet.release(place)) })
   }
 
-  const add = async (files: File[], sheet: Sheet) => {
+  /** A film that is large for a page is told before anything is sent; it may be wanted all the same. */
+  const confirm = (file: File, most: number, sheet: Sheet) => {
+    const place = sheet.hold(1)
+    const then = (act: () => void) => () => {
+      dismiss(id)
+      act()
+    }
+    const take = then(() => void one(file, sheet, place))
+    const id = enter(file.name, {
+      told: t`This film has ${kilobytes(file.size)}; a film of a page is to have ${kilobytes(most)} at most. It will be made smaller; whether that is enough, the page check tells.`,
+      choices: [{ label: t`Add it all the same`, take }],
+      cancel: then(() => sheet.release(place)),
+    })
+  }
+
+  /** Several documents at once become one list of downloads. */
+  const listed = async (files: File[], sheet: Sheet) => {
+    const place = sheet.hold(1)
+    const items = await Promise.all(files.map((file) => send(file)))
+    sheet.addDownloads(
+      items.filter((item) => item !== null),
+      place,
+    )
+  }
+
+  const add = async (given: File[], sheet: Sheet) => {
+    const documents = given.filter(isPaper)
+    if (documents.length > 1) void listed(documents, sheet)
+    const files = documents.length > 1 ? given.filter((file) => !documents.includes(file)) : given
     for (const file of files) {
       if (EITHER.test(file.name)) choose(file, sheet)
       else if (TEXT.test(file.name)) await arrivals.file(file, sheet, sheet.hold(1))
+      else if (isPlayed(file) && limits.pageFilm && file.size > limits.pageFilm && file.size <= limits.film)
+        confirm(file, limits.pageFilm, sheet)
       else await one(file, sheet, sheet.hold(1))
     }
   }
@@ -59,6 +96,7 @@ export function useUploads(limits: Limits, arrivals: Arrivals): Uploads {
     list,
     add,
     dismiss,
+    recorded: (file, sheet) => put(send(file), sheet, sheet.hold(1)),
     fetch: (address, sheet) => void put(fetchFrom(address), sheet, sheet.hold(1)),
     takeFromCommons: (id, title, sheet) => void put(take(id, title), sheet, sheet.hold(1)),
   }

@@ -1,4 +1,5 @@
 import { NodeSelection } from "prosemirror-state"
+import type { ComponentType } from "react"
 import type { PageOut } from "../../../api/client"
 import { kinds, linkAt } from "../../../editor/commands"
 import type { Known } from "../../../editor/known"
@@ -14,10 +15,23 @@ import {
   PreformattedParticulars,
   TableParticulars,
 } from "./Blocks"
+import { DownloadsParticulars } from "./Downloads"
+import { FilmParticulars } from "./Film"
+import { HostedParticulars } from "./Hosted"
 import { LinkParticulars } from "./Link"
 import { PageParticulars } from "./Page"
 import { PictureParticulars } from "./Picture"
+import type { ShownProps } from "./parts"
 import { ParagraphSetting, WordSetting } from "./Setting"
+
+/** What is asked of a node that is shown as a whole, by its kind. */
+const SHOWN: Record<string, ComponentType<ShownProps>> = {
+  picture: PictureParticulars,
+  film: FilmParticulars,
+  sound: FilmParticulars,
+  hosted: HostedParticulars,
+  downloads: DownloadsParticulars,
+}
 
 interface Props {
   page: PageOut
@@ -36,13 +50,14 @@ export function Particulars(props: Props) {
   const node = selection instanceof NodeSelection ? selection.node : null
   const equation = node && (node.type === kinds.equation || node.type === kinds.formula)
   const link = linkAt(sheet.state)
+  const Shown = node ? SHOWN[node.type.name] : undefined
   const { palette } = page
   return (
     <>
-      {node?.type === kinds.picture && (
-        <PictureParticulars
+      {node && Shown && (
+        <Shown
           key={selection.from}
-          page={page.id}
+          page={page}
           sheet={sheet}
           known={known}
           position={selection.from}

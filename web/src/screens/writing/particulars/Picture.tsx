@@ -1,50 +1,27 @@
-import { Button, chakra, Field, Heading, HStack, Input, Stack, Text, Textarea } from "@chakra-ui/react"
+import { Button, chakra, Field, Heading, HStack, Stack, Text, Textarea } from "@chakra-ui/react"
 import { t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
-import type { Node } from "prosemirror-model"
 import { useRef, useState } from "react"
 import { ask, client, type ItemOut } from "../../../api/client"
-import {
-  type Edits,
-  isDrawn,
-  NO_EDITS,
-  type PictureAttrs,
-  type Room,
-  shown,
-  widths,
-} from "../../../document/pictures"
-import { longestOf, rangeOf } from "../../../document/rules"
-import type { Known } from "../../../editor/known"
+import { type Edits, isDrawn, NO_EDITS, type PictureAttrs } from "../../../document/pictures"
+import { longestOf } from "../../../document/rules"
 import { regionAt } from "../../../editor/regions"
-import type { Sheet } from "../../../editor/sheet"
-import { lastStanding, type Standing } from "../../../editor/standing"
-import { Act } from "../../../look/Act"
+import type { Standing } from "../../../editor/standing"
 import { Cutting } from "../../../look/Cutting"
 import { Folded } from "../../../look/Folded"
 import { Uses } from "../../../look/Uses"
 import { kilobytes } from "../../../look/words"
-import { Acts, Words } from "./parts"
-
-interface Props {
-  /** The number of the page being written. */
-  page: number
-  sheet: Sheet
-  known: Known
-  position: number
-  node: Node
-  editable: boolean
-}
-
-type Set = (attrs: Record<string, unknown>, goesOn?: boolean) => void
+import { Remove, type ShownProps, Words } from "./parts"
+import { type SetAttrs, StandingOf } from "./Standing"
 
 /** The particulars of a picture on the sheet. */
-export function PictureParticulars({ page, sheet, known, position, node, editable }: Props) {
+export function PictureParticulars({ page, sheet, known, position, node, editable }: ShownProps) {
   const item = known.item(node.attrs.item)
   const [told, setTold] = useState("")
   // What is typed in one go is one step of undo; anything else is a step of its own.
   const begun = useRef(true)
-  const set: Set = (attrs, goesOn = false) => {
-    sheet.setPicture(position, attrs, goesOn && !begun.current)
+  const set: SetAttrs = (attrs, goesOn = false) => {
+    sheet.setShown(position, attrs, goesOn && !begun.current)
     begun.current = !goesOn
     setTold("")
   }
@@ -144,7 +121,16 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
           set({ caption: words || null }, true)
         }}
       />
-      {item && editable && <StandingOf item={item} attrs={node.attrs as PictureAttrs} set={set} of={room} />}
+      {item && editable && (
+        <StandingOf
+          kind="picture"
+          item={item}
+          attrs={node.attrs as PictureAttrs}
+          given={node.attrs as Standing}
+          set={set}
+          of={room}
+        />
+      )}
       {item && editable && !isDrawn(item) && (
         <Folded label={t`Crop, turn, straighten`} open={edited}>
           <Cutting
@@ -168,20 +154,8 @@ export function PictureParticulars({ page, sheet, known, position, node, editabl
           </Cutting>
         </Folded>
       )}
-      {editable && (
-        <Button
-          size="xs"
-          variant="outline"
-          alignSelf="flex-start"
-          onClick={() => {
-            sheet.step(sheet.state.tr.delete(position, position + node.nodeSize))
-            sheet.focus()
-          }}
-        >
-          <Trans>Remove from the page</Trans>
-        </Button>
-      )}
-      <Uses item={node.attrs.item} here={page} />
+      {editable && <Remove sheet={sheet} position={position} node={node} />}
+      <Uses item={node.attrs.item} here={page.id} />
       <Text role="status" fontSize="sm">
         {told}
       </Text>
@@ -196,160 +170,4 @@ function altHelp(item: ItemOut | undefined, own: boolean): string {
   if (own) return t`Worded for this page.`
   const from = item?.alt ? t`From the media library` : t`The media library has none`
   return t`${from}; what you write here is for this page.`
-}
-
-const PLACES = [
-  [t`in the text`, null],
-  ["left", "start"],
-  ["centre", "centre"],
-  ["right", "end"],
-  ["wide", "wide"],
-] as const
-const SPACES = [
-  ["none", "none"],
-  [t`a little`, "little"],
-  [t`as usual`, null],
-  ["much", "much"],
-] as const
-const BORDERS = [
-  ["none", null],
-  [t`a line`, "line"],
-  [t`a frame`, "frame"],
-] as const
-const SHARES = [
-  [t`a quarter`, 25],
-  [t`a third`, 33.333],
-  ["half", 50],
-] as const
-
-const [LEAST, MOST] = rangeOf("picture", "width")
-
-/** How large a picture is, where it stands, and what is round it. */
-function StandingOf({ item, attrs, set, of }: { item: ItemOut; attrs: PictureAttrs; set: Set; of: Room }) {
-  const { natural, room, most } = widths(item, attrs, of)
-  const { width, height } = shown(item, attrs, of)
-  const [typed, setTyped] = useState<string | null>(null)
-  const [share, setShare] = useState<string | null>(null)
-  const [limited, setLimited] = useState("")
-  const last = lastStanding()
-  const given = attrs as unknown as Standing
-  const column = attrs.place === "wide" ? room : of.column
-  const to = (wanted: number, goesOn = false) => {
-    const next = Math.max(LEAST, Math.min(MOST, Math.round(wanted)))
-    const why =
-      room < natural[0] || isDrawn(item)
-        ? t`At this place a picture is ${room} px wide at most.`
-        : t`The picture itself is ${natural[0]} px wide; larger it would only be blurred.`
-    setLimited(next > most ? why : "")
-    set({ width: Math.min(next, most) }, goesOn)
-  }
-  const unset = ["width", "place", "space", "border"].every((name) => given[name as keyof Standing] === null)
-  return (
-    <>
-      {last && unset && (
-        <Button
-          size="xs"
-          variant="outline"
-          alignSelf="flex-start"
-          h="auto"
-          py="1"
-          whiteSpace="normal"
-          onClick={() => set({ ...last })}
-        >
-          <Trans>As the last one: {said(last)}</Trans>
-        </Button>
-      )}
-      <Acts label={t`Size: ${width} × ${height} px`}>
-        <Act pressed={attrs.width === null} onPress={() => set({ width: null })}>
-          {natural[0] > most ? t`full width` : t`original size`}
-        </Act>
-        {SHARES.map(([name, percent]) => (
-          <Act
-            key={name}
-            title={t`${name} of the column`}
-            pressed={attrs.width === Math.min(most, Math.round((column * percent) / 100))}
-            onPress={() => to((column * percent) / 100)}
-          >
-            {name}
-          </Act>
-        ))}
-      </Acts>
-      <HStack gap="3" align="flex-end">
-        <Field.Root w="7rem">
-          <Field.Label>
-            <Trans>Width in px</Trans>
-          </Field.Label>
-          <Input
-            size="sm"
-            type="number"
-            min={16}
-            max={most}
-            value={typed ?? width}
-            bg="paper"
-            borderColor="edge"
-            onChange={(event) => {
-              setTyped(event.target.value)
-              const value = Number(event.target.value)
-              if (value >= 16) to(value, true)
-            }}
-            onBlur={() => setTyped(null)}
-          />
-        </Field.Root>
-        <Field.Root w="7rem">
-          <Field.Label>
-            <Trans>% of the original</Trans>
-          </Field.Label>
-          <Input
-            size="sm"
-            type="number"
-            min={2}
-            max={100}
-            value={share ?? Math.round((width / natural[0]) * 100)}
-            bg="paper"
-            borderColor="edge"
-            onChange={(event) => {
-              setShare(event.target.value)
-              const value = Number(event.target.value)
-              if (value > 1) to((natural[0] * value) / 100, true)
-            }}
-            onBlur={() => setShare(null)}
-          />
-        </Field.Root>
-      </HStack>
-      <Text role="status" fontSize="xs" color="waits" display={limited ? "block" : "none"}>
-        {limited}
-      </Text>
-      <Acts label={t`Position`}>
-        {PLACES.map(([name, place]) => (
-          <Act key={name} pressed={attrs.place === place} onPress={() => set({ place })}>
-            {name}
-          </Act>
-        ))}
-      </Acts>
-      <Acts label={t`Space around`}>
-        {SPACES.map(([name, space]) => (
-          <Act key={name} pressed={given.space === space} onPress={() => set({ space })}>
-            {name}
-          </Act>
-        ))}
-      </Acts>
-      <Acts label={t`Border`}>
-        {BORDERS.map(([name, border]) => (
-          <Act key={name} pressed={given.border === border} onPress={() => set({ border })}>
-            {name}
-          </Act>
-        ))}
-      </Acts>
-    </>
-  )
-}
-
-function said({ width, place, space, border }: Standing): string {
-  const parts = [
-    width === null ? t`full width` : t`${width} px`,
-    PLACES.find(([, each]) => each === place)?.[0] ?? "",
-    space === null ? "" : t`space: ${SPACES.find(([, each]) => each === space)?.[0] ?? ""}`,
-    border === null ? "" : BORDERS.find(([, each]) => each === border)?.[0],
-  ]
-  return parts.filter(Boolean).join(", ")
 }

@@ -1,7 +1,21 @@
 /** What the sections of the particulars are made of. */
-import { Field, Heading, HStack, Input, Stack, Text } from "@chakra-ui/react"
+import { Button, Field, Heading, HStack, Input, Stack, Text } from "@chakra-ui/react"
+import { Trans } from "@lingui/react/macro"
+import type { Node } from "prosemirror-model"
 import { type ReactNode, useEffect, useRef, useState } from "react"
+import type { PageOut } from "../../../api/client"
+import type { Known } from "../../../editor/known"
 import type { Sheet } from "../../../editor/sheet"
+
+/** What the particulars of a node are given that is shown as a whole. */
+export interface ShownProps {
+  page: PageOut
+  sheet: Sheet
+  known: Known
+  position: number
+  node: Node
+  editable: boolean
+}
 
 export function Section({ title, children }: { title: string; children: ReactNode }) {
   return (
@@ -24,6 +38,23 @@ export function Acts({ label, children }: { label: string; children: ReactNode }
         {children}
       </HStack>
     </Stack>
+  )
+}
+
+/** Takes what is selected from the page; its item stays in the library. */
+export function Remove({ sheet, position, node }: { sheet: Sheet; position: number; node: Node }) {
+  return (
+    <Button
+      size="xs"
+      variant="outline"
+      alignSelf="flex-start"
+      onClick={() => {
+        sheet.step(sheet.state.tr.delete(position, position + node.nodeSize))
+        sheet.focus()
+      }}
+    >
+      <Trans>Remove from the page</Trans>
+    </Button>
   )
 }
 
