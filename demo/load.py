@@ -91,6 +91,7 @@ def load_demo() -> None:
     pages = {f"{site.theme}{each.path}": _page(site, each, author) for site, each in written}
     for site, each in written:
         text = re.sub(r"\(page:([^)#]+)", partial(_page_address, pages, site), each.text)
+        text = re.sub(r'"page:(/[^"]*)"', partial(_slide_address, pages, site), text)
         text = re.sub(r"\(picture:([^)]+)\)", lambda match: f"(item:{items[match[1]].pk})", text)
         text = re.sub(r"item:([a-z][a-z-]+)", lambda match: f"item:{items[match[1]].pk}", text)
         page = pages[f"{site.theme}{each.path}"]
@@ -126,6 +127,10 @@ def _page_address(pages: dict[str, Page], site: Site, match: re.Match[str]) -> s
     path = match[1]
     key = path if path.startswith(("canal/", "museum/")) else f"{site.theme}{path}"
     return f"(page:{pages[key].pk}"
+
+
+def _slide_address(pages: dict[str, Page], site: Site, match: re.Match[str]) -> str:
+    return f'"page:{pages[f"{site.theme}{match[1]}"].pk}"'
 
 
 def _person(account: Account) -> Person:

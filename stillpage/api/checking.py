@@ -17,6 +17,7 @@ from stillpage.outside.testing import test_due
 from stillpage.pages.models import Page
 from stillpage.pages.seeing import sight_of
 from stillpage.publishing import checking, results
+from stillpage.publishing.blocks import blocks_of
 from stillpage.publishing.listening import lines_of
 from stillpage.publishing.models import LastCheck
 from stillpage.rights import Right, may, require
@@ -188,6 +189,18 @@ def renew_results(request: SignedIn, site_id: int, given: schemas.RenewIn) -> An
 def listen(request: SignedIn, page_id: int, given: schemas.DraftIn) -> Any:
     """What a screen reader says of the page as it would be with this text, line by line."""
     return [line.to_json() for line in lines_of(_page(request, page_id), _draft(given), sight=sight_of(request.user))]
+
+
+@router.post(
+    "/pages/{page_id}/blocks",
+    response={200: list[schemas.BlockOut], 422: schemas.Problem},
+    throttle=[Costly("blocks")],
+)
+def blocks(request: SignedIn, page_id: int, given: schemas.BlocksIn) -> Any:
+    """Blocks of the page as its readers would have them, one after another."""
+    page = _page(request, page_id)
+    made = blocks_of(shapes.document_of(given.document), page.site, sight=sight_of(request.user))
+    return [{"html": html, "scripts": scripts} for html, scripts in made]
 
 
 @router.get("/sites/{site_id}/outside-links", response=list[schemas.OutsideLink])

@@ -21,6 +21,7 @@ LIMITS = {
     "search": "600/minute",
     "results": "120/minute",
     "compute": "600/minute",
+    "blocks": "1200/minute",
 }
 """For one person. From one address come ten times as many: an office may stand behind one."""
 PEOPLE = 10

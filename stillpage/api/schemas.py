@@ -744,6 +744,20 @@ class DraftIn(Schema):
     document: Document
 
 
+class BlocksIn(Schema):
+    """Blocks that are to be seen as readers would have them: a document of nothing else."""
+
+    document: Document
+
+
+class BlockOut(Schema):
+    """A block as readers get it, "" where there is nothing for them to see; and the addresses of the scripts that it
+    needs."""
+
+    html: str
+    scripts: list[str]
+
+
 class AllowIn(DraftIn):
     """The text in which the finding stands, so that what is not there cannot be allowed."""
 

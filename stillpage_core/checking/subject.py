@@ -192,6 +192,16 @@ class Subject:
         return found
 
     @cached_property
+    def leads(self) -> list[Link]:
+        """Every link, those of slides too; these have no words of their own to be changed."""
+        slides = [
+            Link(each.path, 0, 0, _line_of(each.node), href, parse_reference(href), None)
+            for each in self.nodes("slide")
+            if (href := each.node.attrs["href"])
+        ]
+        return [*self.links, *slides]
+
+    @cached_property
     def anchors(self) -> frozenset[str]:
         """The ids that links to places of this page may name."""
         return frozenset(anchors_of(self.document).values())
@@ -235,6 +245,11 @@ class Subject:
             if kind == "aside":
                 return str(self.at(words.path[:index]).attrs["sort"])
         return "page"
+
+
+def _line_of(slide: Node) -> str:
+    """The line of a slide that is its link."""
+    return slide.attrs["heading"] or slide.attrs["words"] or f"Slide {slide.attrs['href']}"
 
 
 def _links_in(words: Words) -> list[Link]:

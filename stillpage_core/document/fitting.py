@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
 
-from .node import Node, make
+from ..kinds.ways import ways_of
+from .node import Node, make, text_node
 from .schema import SCHEMA
 
 
@@ -36,8 +37,17 @@ def _fit(block: Node, allowed: frozenset[str], flattened: Callable[[str], None])
         if block.content:
             yield make("paragraph", block.content)
     else:
+        # What is said in attributes is not lost either: the title of a list of documents, the words of a slide.
+        yield from said_of(block)
         for child in block.content:
             yield from _fit(child, allowed, flattened)
+
+
+def said_of(block: Node) -> list[Node]:
+    """The words that the attributes of a block hold itself, a paragraph a line."""
+    words = ways_of(block.kind).words
+    lines = words(block.with_content(())).split("\n") if words else ()
+    return [make("paragraph", [text_node(line)]) for line in lines if line.strip()]
 
 
 def words_of(blocks: Sequence[Node]) -> list[Node]:

@@ -9,5 +9,17 @@ stands on (paragraphs, headings, lists, tables, preformatted text) are laid down
 To add a kind, make a folder and add its name to `KINDS`: `docs/document.md` says it in ten lines.
 """
 
-KINDS = ("quotation", "aside", "divider", "picture", "equation", "call_to_action", "film", "hosted", "downloads")
+KINDS = (
+    "quotation",
+    "aside",
+    "divider",
+    "picture",
+    "equation",
+    "call_to_action",
+    "film",
+    "hosted",
+    "downloads",
+    "gallery",
+    "slideshow",
+)
 """The folders, in the order in which the schema has the kinds: the order of menus and of the generated files."""

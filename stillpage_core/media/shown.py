@@ -128,6 +128,18 @@ def shown(target: PictureTarget, attrs: Mapping[str, Any], room: Room) -> Shown:
     )
 
 
+def large_file(target: PictureTarget, attrs: Mapping[str, Any]) -> ImageFile:
+    """The largest file of a picture, cut as a use says, that every browser shows. The picture must have files."""
+    cut = picture_cut(target, attrs)
+    files = [file for file in target.files if file.cut == cut.key] or [file for file in target.files if not file.cut]
+    files = files or list(target.files)
+    return max((file for file in files if file.mime in _OLDER or not file.mime), key=_wide, default=files[-1])
+
+
+def _wide(file: ImageFile) -> int:
+    return file.width
+
+
 def taken_by_most(target: PictureTarget, attrs: Mapping[str, Any], room: Room) -> ImageFile:
     """The file by which a picture is weighed: the one a present browser takes on a screen of two device pixels to a
     CSS pixel. The picture must have files."""

@@ -7,8 +7,10 @@ from collections.abc import Callable, Collection, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
+from ..document.fitting import said_of
 from ..document.node import Mark, Node, document_of, make
 from ..document.normal import normal_form
+from ..document.schema import SCHEMA
 from ..document.walking import blocks_of, runs_with, walk
 from ..errors import ReadingError
 from .regions import apart
@@ -85,11 +87,14 @@ def has_words(text: object) -> bool:
     return any(map(str.isalnum, str(text)))
 
 
+_SHOWN = frozenset(
+    "picture film sound hosted downloads gallery slideshow formula equation divider".split(),
+)
+"""The kinds of node that are something to see, whatever their words."""
+
+
 def _says_something(block: Node) -> bool:
-    return any(
-        has_words(node.text) or node.kind in (*_ITEMS, "downloads", "formula", "equation", "divider")
-        for _, node in walk(block)
-    )
+    return any(has_words(node.text) or node.kind in _SHOWN for _, node in walk(block))
 
 
 NAMED_LINKS = 8
@@ -261,7 +266,13 @@ def with_pictures(document: Node, numbers: Mapping[int, int | None]) -> Node:
         content = [each for child in node.content for each in settled(child)]
         if content == list(node.content):
             return [node]
-        return [node.with_content(content or [make("paragraph")])]
+        allowed = SCHEMA.contents[node.kind]
+        if "paragraph" in allowed.names:
+            return [node.with_content(content or [make("paragraph")])]
+        # What holds pictures alone: captions of those that are gone stand below it, and so do the words of a slide.
+        held = [each for each in content if each.kind in allowed.names]
+        below = [each for each in content if each.kind not in allowed.names]
+        return [*([node.with_content(held)] if allowed.allows(each.kind for each in held) else said_of(node)), *below]
 
     return settled(document)[0] if numbers else document
 
@@ -310,7 +321,7 @@ def with_pages(document: Node, numbers: Mapping[int, int]) -> Node:
                 type(mark)("link", {**mark.attrs, "href": led(mark.attrs["href"])}) if mark.kind == "link" else mark
                 for mark in marks
             )
-        attrs = {**node.attrs, "href": led(node.attrs["href"])} if node.kind == "call_to_action" else node.attrs
+        attrs = {**node.attrs, "href": led(node.attrs["href"])} if "href" in node.attrs else node.attrs
         return Node(node.kind, attrs, tuple(settled(child) for child in node.content), marks, node.text)
 
     return settled(document) if numbers else document

@@ -13,8 +13,10 @@ from ..document.schema import SCHEMA
 from ..document.walking import units, walk
 from ..errors import Path
 from ..kinds.film import SETTING as FILM_SETTING
+from ..kinds.gallery import SETTING as GALLERY_SETTING
 from ..kinds.hosted import SETTING as HOSTED_SETTING
 from ..kinds.picture import SETTING as PICTURE_SETTING
+from ..kinds.slideshow import SETTING as SLIDESHOW_SETTING
 from ..references import parse_reference
 from ..writing.html import REGION
 from ..writing.source import CARET
@@ -49,9 +51,10 @@ _OTHERWISE = {"b": "strong", "i": "em", "strike": "s", "del": "s", "tt": "code",
     "var": "em",
     "ins": "u",
 }
+_HELD = [f"data-{name}" for name in (*GALLERY_SETTING, *SLIDESHOW_SETTING)]
 _ALLOWED: dict[str, set[str]] = {
     "img": {"src", "alt", "data-decorative"},
-    "div": {"class", "data-sort", "role", "data-latex", "data-title", "data-new-window", REGION},
+    "div": {"class", "data-sort", "role", "data-latex", "data-title", "data-new-window", REGION, "data-name", *_HELD},
     "p": {"class", "data-emphasis"},
     "span": {"class", "data-latex"},
     "table": set(),

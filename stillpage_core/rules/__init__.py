@@ -14,6 +14,7 @@ from ..kinds.film import SETTING as FILM_SETTING
 from ..kinds.hosted import OPTIONS as HOSTED_OPTIONS
 from ..kinds.hosted import SETTING as HOSTED_SETTING
 from ..kinds.picture import STANDING
+from ..kinds.slideshow import LONGEST_HEADING, LONGEST_WORDS
 from ..media import documents, films, pictures, shown
 from ..media.captions.cues import LONGEST_CUE
 from ..media.editing import STEEPEST, UNIT
@@ -47,6 +48,7 @@ def shared() -> dict[str, Any]:
             "first_still": FIRST_STILL,
         },
         "hosted": {"setting": HOSTED_SETTING, "options": HOSTED_OPTIONS, "narrow": HOSTED_NARROW},
+        "slides": {"longest_heading": LONGEST_HEADING, "longest_words": LONGEST_WORDS},
         "captions": {"step": STEP, "longest": LONGEST_CUE},
         "files": {
             "pictures": [form.mime for form in pictures.FORMATS],

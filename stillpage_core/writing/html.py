@@ -53,6 +53,25 @@ def published_html(
     return text + "".join(scripts)
 
 
+def published_blocks(
+    document: Node, resolver: Resolver, rooms: Rooms | None = None, language: str = ""
+) -> list[tuple[str, tuple[str, ...]]]:
+    """The blocks of all regions, one after another, each as readers get it and with the scripts of the theme that it
+    needs; as in `published_html`."""
+    writer = Published(resolver, rooms, language)
+    writer.begin(document)
+    # A picture of a block that stands anywhere is loaded as one that is not the first.
+    writer.pictures = 1
+    made: list[tuple[str, tuple[str, ...]]] = []
+    for region in document.content:
+        writer.room = room_in(rooms, region.attrs["name"])
+        for block in region.content:
+            writer.scripts, writer.tables = set(), {}
+            html = writer.block(block)
+            made.append((html, tuple(sorted(writer.scripts))))
+    return made
+
+
 def storable_html(document: Node) -> str:
     """The document as HTML that `reading.html` turns back into the same document."""
     return f'<article {FORM}="{document.attrs["version"]}">{Storable().document(document)}</article>\n'
@@ -188,10 +207,14 @@ class Published(Storable):
         return self.words(node.content) + ("<br>" if last == "line_break" else "")
 
     def document(self, document: Node) -> str:
+        self.begin(document)
+        return super().document(document)
+
+    def begin(self, document: Node) -> None:
+        """Find out what the headings and items of a document are called; before any of it is written."""
         ids = anchors_of(document)
         self.headings = iter([anchor for path, anchor in ids.items() if len(path) == 2])
         self.items = iter([anchor for path, anchor in ids.items() if len(path) > 2])
-        return super().document(document)
 
     def region(self, region: Node) -> str:
         name = region.attrs["name"]

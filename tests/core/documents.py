@@ -84,6 +84,22 @@ def download(item: int = 7, **attrs: Any) -> Node:
     return make("download", item=item, **attrs)
 
 
+def gallery(*pictures: Node, **attrs: Any) -> Node:
+    return make("gallery", pictures, **attrs)
+
+
+def slide(shown: Node | None = None, **attrs: Any) -> Node:
+    return make("slide", [shown or picture(1)], **attrs)
+
+
+def bare_slide(**attrs: Any) -> Node:
+    return make("slide", [], **attrs)
+
+
+def slideshow(*slides: Node, **attrs: Any) -> Node:
+    return make("slideshow", slides, **attrs)
+
+
 def hosted(item: int = 4, **attrs: Any) -> Node:
     return make("hosted", item=item, **attrs)
 
@@ -198,6 +214,17 @@ def every_kind() -> Node:
         sound(caption="A warden tells", transcript="folded", loop=True),
         downloads(download(7, words="The <form>", description="To be filled in & sent."), title="To take away"),
         downloads(download(7), download(7, description="Twice"), new_window=True),
+        gallery(picture(1, "Gates", caption="The <gates>, shut"), picture(1, focus="2000,9000"), title="Locks & gates"),
+        gallery(picture(1, decorative=True), picture(1, turn=1), form="wall", size="large"),
+        slideshow(
+            slide(heading="Walk <with> us", words="Every Sunday, from Lock 4.", href="page:1"),
+            slide(picture(1, "Worded for this slide", focus="100,9000"), words="Alone"),
+            slide(href="https://a.example/"),
+            bare_slide(heading="Words alone"),
+            name="News of the canal",
+            words="over",
+        ),
+        slideshow(slide(), place="wide", moves=False, stay=9000, change=0, ratio="16:9"),
         hosted(caption="How <they> see it", start=90, captions=True, loop=True),
         hosted(place="end", width=300, border="frame", cover="item-1", muted=True),
         hosted(place="wide", space="much"),
@@ -347,6 +374,27 @@ _DOWNLOADS = st.builds(
     st.booleans(),
 )
 _FILMS = _PLAYED | _HOSTED
+_GALLERIES = st.builds(
+    lambda pictures, title, form, size, ratio: gallery(*pictures, title=title, form=form, size=size, ratio=ratio),
+    st.lists(_PICTURES, min_size=1, max_size=3),
+    _NAMES,
+    st.sampled_from(("tiles", "wall")),
+    st.sampled_from(("small", "medium", "large")),
+    st.sampled_from(("1:1", "4:3")),
+)
+_SLIDESHOWS = st.builds(
+    lambda slides, name, place, words, moves, stay: slideshow(
+        *slides, name=name, place=place, words=words, moves=moves, stay=stay
+    ),
+    st.lists(
+        st.builds(slide, _PICTURES, heading=_NAMES, words=_NAMES, href=st.none() | _HREFS), min_size=1, max_size=3
+    ),
+    _NAMES,
+    st.sampled_from((None, "wide")),
+    st.sampled_from(("below", "over")),
+    st.booleans(),
+    st.integers(2000, 60_000),
+)
 
 
 _PREFORMATTED = st.builds(
@@ -415,6 +463,8 @@ BLOCKS = st.one_of(
     _PICTURES,
     _FILMS,
     _DOWNLOADS,
+    _GALLERIES,
+    _SLIDESHOWS,
     _PREFORMATTED,
     st.just(divider()),
     _LATEX.map(equation),

@@ -37,6 +37,7 @@ COSTLY = {
     "/api/captions/{captions_id}/mend",
     "/api/captions/{captions_id}/draft",
     "/api/hosts/try",
+    "/api/pages/{page_id}/blocks",
     "/api/items/{item_id}/ask",
 }
 

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from ...document.changes import MarkWords
+from ...document.changes import Change, MarkWords, SetAttributes
 from ..finding import CheckRule, Finding, Repair
 from ..subject import Link, Subject
 from ..wording import said
@@ -25,16 +25,22 @@ RULE = CheckRule(
 
 
 def check(subject: Subject) -> Iterator[Finding]:
-    for link in subject.links:
+    for link in subject.leads:
         if fault := _fault(link, subject):
-            away = [Repair("Take the link away", (MarkWords(link.path, link.start, link.end, "link"),))]
+            away = [Repair("Take the link away", (_taken(link, subject),))]
             yield RULE.finding(
                 f"{said(link.text or 'The call to action')} {fault}",
                 link.path,
                 link.span,
-                *(away if link.mark else []),
+                *(away if link.mark or subject.at(link.path).kind == "slide" else []),
                 about=f"{link.text} {link.href}",
             )
+
+
+def _taken(link: Link, subject: Subject) -> Change:
+    if subject.at(link.path).kind == "slide":
+        return SetAttributes(link.path, {"href": None})
+    return MarkWords(link.path, link.start, link.end, "link")
 
 
 def _fault(link: Link, subject: Subject) -> str | None:

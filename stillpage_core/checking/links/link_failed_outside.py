@@ -21,7 +21,7 @@ RULE = CheckRule(
 
 
 def check(subject: Subject) -> Iterator[Finding]:
-    for link in subject.links:
+    for link in subject.leads:
         if link.reference is None or link.reference.kind != "outside":
             continue
         if fault := subject.resolver.outside_fault(link.href):

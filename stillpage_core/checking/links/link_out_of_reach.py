@@ -27,7 +27,7 @@ _SAID = {
 
 
 def check(subject: Subject) -> Iterator[Finding]:
-    for link in subject.links:
+    for link in subject.leads:
         if link.reference is None or link.reference.kind != "page":
             continue
         page = subject.resolver.page(link.reference.number or 0)

@@ -17,12 +17,16 @@ from . import (
     film_starts,
     film_untitled,
     film_without_captions,
+    gallery_empty,
     hosted_gone,
     hosted_uncaptioned,
     item_binned,
     item_elsewhere,
     item_signed_in,
     moves_by_itself,
+    slide_cut,
+    slide_words_long,
+    slideshow_single,
     sound_without_transcript,
 )
 
@@ -47,4 +51,8 @@ CHECKS = (
     document_unread,
     document_untagged,
     downloads_empty,
+    gallery_empty,
+    slideshow_single,
+    slide_cut,
+    slide_words_long,
 )

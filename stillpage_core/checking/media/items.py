@@ -27,7 +27,7 @@ def named_items(subject: Subject) -> Iterator[tuple[ItemTarget | PictureTarget |
         for each in placed.node.content:
             if document := subject.resolver.item(each.attrs["item"]):
                 yield document, (placed.path, None)
-    for link in subject.links:
+    for link in subject.leads:
         number = link.reference.number if link.reference and link.reference.kind == "item" else None
         if number and (item := subject.resolver.item(number)):
             yield item, (link.path, link.span)

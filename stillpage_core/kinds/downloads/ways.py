@@ -161,8 +161,11 @@ def _names(names: Names, node: Node) -> None:
 
 
 def _all_words(node: Node) -> str:
-    said = [node.attrs["title"], *(each.attrs[name] for each in node.content for name in ("words", "description"))]
-    return "\n".join(filter(None, said))
+    return "\n".join(filter(None, (node.attrs["title"], *map(_words_of_one, node.content))))
+
+
+def _words_of_one(node: Node) -> str:
+    return "\n".join(filter(None, (node.attrs["words"], node.attrs["description"])))
 
 
 WAYS = {
@@ -177,5 +180,5 @@ WAYS = {
         odt=_odt,
         words=_all_words,
     ),
-    "download": Ways(storable=lambda writer, node: "", names=_names, words=lambda node: ""),
+    "download": Ways(storable=lambda writer, node: "", names=_names, words=_words_of_one),
 }

@@ -4,11 +4,12 @@ forms."""
 from __future__ import annotations
 
 from html import escape
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from ...document.node import Node
 from ...media.editing import EDITS
-from ...media.shown import shown
+from ...media.shown import Room, shown
+from ...resolving import PictureTarget
 from ...writing.html import attribute, figure, image, image_attributes
 from ..ways import Ways
 from . import SETTING, STANDING
@@ -38,18 +39,28 @@ def _published(writer: Published, node: Node) -> str:
     target = writer.resolver.picture(node.attrs["item"])
     if target is None or not target.files:
         return ""
+    inside = element(writer, node, target, writer.room)
+    return figure(inside, node.attrs["caption"], _said(node, STANDING[1:]))
+
+
+def alt_shown(node: Node, target: PictureTarget) -> str:
+    """What is read out in a picture's place; "" where nothing is."""
+    return "" if node.attrs["decorative"] else (node.attrs["alt"] or ("" if target.decorative else target.alt))
+
+
+def element(writer: Published, node: Node, target: PictureTarget, room: Room, **framed: Any) -> str:
+    """The element of a picture that has files, with as many of them as browsers choose among; ``framed`` are
+    attributes in place of its own."""
     writer.pictures += 1
-    alt = "" if node.attrs["decorative"] else (node.attrs["alt"] or ("" if target.decorative else target.alt))
-    at = shown(target, node.attrs, writer.room)
-    attributes = {**image_attributes(at), "alt": alt}
+    at = shown(target, {**node.attrs, **framed}, room)
+    attributes = {**image_attributes(at), "alt": alt_shown(node, target)}
     if writer.pictures > 1:
         attributes["loading"] = "lazy"
     sources = "".join(
         f"<source{attribute('type', each.type)}{attribute('srcset', each.srcset)}{attribute('sizes', at.sizes)}>"
         for each in at.sources
     )
-    inside = f"<picture>{sources}{image(attributes)}</picture>"
-    return figure(inside, node.attrs["caption"], _said(node, STANDING[1:]))
+    return f"<picture>{sources}{image(attributes)}</picture>"
 
 
 def _file(writer: File, node: Node) -> str:

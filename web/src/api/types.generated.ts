@@ -1023,6 +1023,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/pages/{page_id}/blocks": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Blocks
+         * @description Blocks of the page as its readers would have them, one after another.
+         */
+        post: operations["stillpage_api_checking_blocks"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/pages/{page_id}/check": {
         parameters: {
             query?: never;
@@ -1821,6 +1841,24 @@ export interface components {
              */
             tag: string;
         };
+        /**
+         * BlockOut
+         * @description A block as readers get it, "" where there is nothing for them to see; and the addresses of the scripts that it
+         *     needs.
+         */
+        BlockOut: {
+            /** Html */
+            html: string;
+            /** Scripts */
+            scripts: string[];
+        };
+        /**
+         * BlocksIn
+         * @description Blocks that are to be seen as readers would have them: a document of nothing else.
+         */
+        BlocksIn: {
+            document: components["schemas"]["DocNode"];
+        };
         /** @description a list without an order */
         BulletedListNode: {
             /** @description In this order: list_item+ */
@@ -2576,6 +2614,23 @@ export interface components {
             marks?: (components["schemas"]["LinkMark"] | components["schemas"]["AbbreviationMark"] | components["schemas"]["LanguageMark"] | components["schemas"]["ToneMark"] | components["schemas"]["StrongMark"] | components["schemas"]["EmphasisMark"] | components["schemas"]["UnderlineMark"] | components["schemas"]["StrikeMark"] | components["schemas"]["SuperscriptMark"] | components["schemas"]["SubscriptMark"] | components["schemas"]["CodeMark"])[];
             /** @constant */
             type: "formula";
+        };
+        /** @description many pictures side by side, each of which can be seen large. form says how: even tiles, all of the proportion ratio, or a wall whose rows are of one height; size says how large; title stands above */
+        GalleryNode: {
+            attrs?: {
+                /** @default tiles */
+                form: string;
+                /** @default 1:1 */
+                ratio: string;
+                /** @default medium */
+                size: string;
+                /** @default null */
+                title: string | null;
+            };
+            /** @description In this order: picture* */
+            content?: components["schemas"]["PictureNode"][];
+            /** @constant */
+            type: "gallery";
         };
         /** @description a heading; level 1 is the page's title and stands outside the document. anchor holds its address once something links to it, whatever becomes of its words */
         HeadingNode: {
@@ -3584,7 +3639,7 @@ export interface components {
                 name: string;
             };
             /** @description In this order: block+ */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["HeadingNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["TableNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["QuotationNode"] | components["schemas"]["AsideNode"] | components["schemas"]["DividerNode"] | components["schemas"]["PictureNode"] | components["schemas"]["EquationNode"] | components["schemas"]["CallToActionNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"] | components["schemas"]["DownloadsNode"])[];
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["HeadingNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["TableNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["QuotationNode"] | components["schemas"]["AsideNode"] | components["schemas"]["DividerNode"] | components["schemas"]["PictureNode"] | components["schemas"]["EquationNode"] | components["schemas"]["CallToActionNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"] | components["schemas"]["DownloadsNode"] | components["schemas"]["GalleryNode"] | components["schemas"]["SlideshowNode"])[];
             /** @constant */
             type: "region";
         };
@@ -3883,6 +3938,44 @@ export interface components {
             name: string;
             /** Origin */
             origin: string;
+        };
+        /** @description one picture of a slideshow. heading and words are its two lines; href is where it leads, None nowhere */
+        SlideNode: {
+            attrs?: {
+                /** @default null */
+                heading: string | null;
+                /** @default null */
+                href: string | null;
+                /** @default null */
+                words: string | null;
+            };
+            /** @description In this order: picture? */
+            content?: components["schemas"]["PictureNode"][];
+            /** @constant */
+            type: "slide";
+        };
+        /** @description pictures of one proportion (ratio), one after another. name is what it is called for who does not see it. Each stays for so many milliseconds and changes in so many; they move by themselves only where moves says so, and stop when told. words says where those of a slide stand: below its picture, or over it */
+        SlideshowNode: {
+            attrs?: {
+                /** @default 900 */
+                change: number;
+                /** @default true */
+                moves: boolean;
+                /** @default null */
+                name: string | null;
+                /** @default null */
+                place: string | null;
+                /** @default 3:2 */
+                ratio: string;
+                /** @default 6000 */
+                stay: number;
+                /** @default below */
+                words: string;
+            };
+            /** @description In this order: slide* */
+            content?: components["schemas"]["SlideNode"][];
+            /** @constant */
+            type: "slideshow";
         };
         /** @description a sound of the media library. Its caption is the item's title where none is given; transcript as of a film */
         SoundNode: {
@@ -9853,6 +9946,126 @@ export interface operations {
             /** @description What was given cannot be used */
             422: {
                 headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Something went wrong on the server */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The database cannot be reached, or is busy */
+            503: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The disk is full */
+            507: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stillpage_api_checking_blocks: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                page_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BlocksIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BlockOut"][];
+                };
+            };
+            /** @description The request cannot be read */
+            400: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Nobody is signed in */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description The person may not do this, or the request does not carry the token */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description There is no such thing, or not for this person */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It is more than is taken */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description What was given cannot be used */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description It was asked for too often; Retry-After says when to ask again */
+            429: {
+                headers: {
+                    /** @description Seconds. */
+                    "Retry-After"?: number;
                     [name: string]: unknown;
                 };
                 content: {

@@ -12,6 +12,7 @@ export const ANCHORS = rules.anchors as typeof rules.anchors & { folded: Record<
 export const PICTURES = rules.pictures
 export const FILMS = rules.films
 export const HOSTED = rules.hosted
+export const SLIDES = rules.slides
 export const CAPTIONS = rules.captions
 
 /** What the chooser of files offers. */

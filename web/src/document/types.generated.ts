@@ -11,7 +11,7 @@ export interface DocNode {
 export interface RegionNode {
   type: "region"
   attrs: { name: string }
-  content: (ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | TableNode | PreformattedNode | QuotationNode | AsideNode | DividerNode | PictureNode | EquationNode | CallToActionNode | FilmNode | SoundNode | HostedNode | DownloadsNode)[]
+  content: (ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | TableNode | PreformattedNode | QuotationNode | AsideNode | DividerNode | PictureNode | EquationNode | CallToActionNode | FilmNode | SoundNode | HostedNode | DownloadsNode | GalleryNode | SlideshowNode)[]
 }
 
 /** running text. style is a text style of the theme; align is None at the start of the line */
@@ -193,6 +193,27 @@ export interface DownloadNode {
   attrs: { item: number; words: string | null; description: string | null }
 }
 
+/** many pictures side by side, each of which can be seen large. form says how: even tiles, all of the proportion ratio, or a wall whose rows are of one height; size says how large; title stands above */
+export interface GalleryNode {
+  type: "gallery"
+  attrs: { title: string | null; form: string; size: string; ratio: string }
+  content?: PictureNode[]
+}
+
+/** pictures of one proportion (ratio), one after another. name is what it is called for who does not see it. Each stays for so many milliseconds and changes in so many; they move by themselves only where moves says so, and stop when told. words says where those of a slide stand: below its picture, or over it */
+export interface SlideshowNode {
+  type: "slideshow"
+  attrs: { name: string | null; ratio: string; place: string | null; words: string; moves: boolean; stay: number; change: number }
+  content?: SlideNode[]
+}
+
+/** one picture of a slideshow. heading and words are its two lines; href is where it leads, None nowhere */
+export interface SlideNode {
+  type: "slide"
+  attrs: { heading: string | null; words: string | null; href: string | null }
+  content?: PictureNode[]
+}
+
 /** a link, to an address as in references.py */
 export interface LinkMark {
   type: "link"
@@ -252,5 +273,5 @@ export interface CodeMark {
   type: "code"
 }
 
-export type AnyNode = DocNode | RegionNode | ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | ListItemNode | TableNode | TableCaptionNode | TableGridNode | TableRowNode | TableCellNode | TableHeaderNode | PreformattedNode | TextNode | LineBreakNode | QuotationNode | QuotationWordsNode | QuotationSourceNode | AsideNode | DividerNode | PictureNode | EquationNode | FormulaNode | CallToActionNode | FilmNode | SoundNode | HostedNode | DownloadsNode | DownloadNode
+export type AnyNode = DocNode | RegionNode | ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | ListItemNode | TableNode | TableCaptionNode | TableGridNode | TableRowNode | TableCellNode | TableHeaderNode | PreformattedNode | TextNode | LineBreakNode | QuotationNode | QuotationWordsNode | QuotationSourceNode | AsideNode | DividerNode | PictureNode | EquationNode | FormulaNode | CallToActionNode | FilmNode | SoundNode | HostedNode | DownloadsNode | DownloadNode | GalleryNode | SlideshowNode | SlideNode
 export type AnyMark = LinkMark | AbbreviationMark | LanguageMark | ToneMark | StrongMark | EmphasisMark | UnderlineMark | StrikeMark | SuperscriptMark | SubscriptMark | CodeMark

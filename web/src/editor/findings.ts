@@ -37,6 +37,10 @@ function place(doc: Node, found: readonly Finding[]): Placed[] {
     const position = positionOf(doc, finding.path)
     const node = position === null ? null : doc.nodeAt(position)
     if (position === null || !node) return []
+    // What is wrong within a block that is shown as a whole is told of the block.
+    const $at = doc.resolve(position)
+    for (let depth = 1; depth <= $at.depth; depth++)
+      if ($at.node(depth).type.spec.atom) return [{ finding, from: $at.before(depth), to: $at.after(depth) }]
     const from = finding.span ? position + 1 + (finding.span[0] ?? 0) : position
     const to = finding.span ? position + 1 + (finding.span[1] ?? 0) : position + node.nodeSize
     return [{ finding, from, to }]

@@ -1,6 +1,8 @@
 /** The items and pages that the document names, as the server knows them, and the regions of the theme. */
-import { ask, client, type ItemOut, type PageOut, type PageRef } from "../api/client"
+import type { Node } from "prosemirror-model"
+import { ask, type BlockOut, client, type ItemOut, type PageOut, type PageRef } from "../api/client"
 import type { Room } from "../document/pictures"
+import { Drawn } from "./drawn"
 
 type Region = PageOut["palette"]["regions"][number]
 
@@ -17,11 +19,39 @@ export class Known {
   private watchers = new Set<() => void>()
   private timer = 0
 
+  /** How often something else became known of an item. */
+  private changes = new Map<number, number>()
+  private blocks: Drawn
+
   /** `regions` are those of the site's theme, main first. */
-  constructor(private regions: readonly Region[]) {}
+  constructor(
+    private regions: readonly Region[],
+    page: number,
+  ) {
+    this.blocks = new Drawn(page, () => this.tell())
+  }
+
+  /** A block of a region as the server draws it for readers; undefined until it has. */
+  drawn(node: Node, region: string): BlockOut | undefined {
+    const stamps: string[] = []
+    const named = (each: Node) => {
+      const number: unknown = each.attrs.item
+      if (typeof number !== "number") return
+      this.item(number)
+      stamps.push(`${number}.${this.changes.get(number) ?? 0}`)
+    }
+    named(node)
+    node.descendants(named)
+    return this.blocks.of(node, region, stamps.join())
+  }
 
   add(items: readonly ItemOut[], pages: readonly PageRef[] = []) {
-    for (const item of items) this.items.set(item.id, item)
+    for (const item of items) {
+      const before = this.items.get(item.id)
+      if (before && JSON.stringify(before) !== JSON.stringify(item))
+        this.changes.set(item.id, (this.changes.get(item.id) ?? 0) + 1)
+      this.items.set(item.id, item)
+    }
     for (const page of pages) this.pages.set(page.id, page)
     this.tell()
   }

@@ -47,10 +47,19 @@ export interface SheetOptions {
   onPaste(clip: Clip, plain: boolean, sheet: Sheet): void
 }
 
-/** The history joins changes that bear the same number of a composition; input methods count from 1. */
-/** Whether a kind of node shows an item. */
+/** Whether a kind of node is shown as a whole. */
 const isShown = (type: NodeType) =>
-  [kinds.picture, kinds.film, kinds.sound, kinds.hosted, kinds.downloads].includes(type)
+  [
+    kinds.picture,
+    kinds.film,
+    kinds.sound,
+    kinds.hosted,
+    kinds.downloads,
+    kinds.gallery,
+    kinds.slideshow,
+  ].includes(type)
+
+/** The history joins changes that bear the same number of a composition; input methods count from 1. */
 
 const FACT_GROUPS = { title: 1_000_000_007, description: 1_000_000_009 }
 
@@ -284,6 +293,18 @@ export class Sheet {
     if (!items.length) return
     const entries = items.map(({ id }) => kinds.download.create({ item: id }))
     this.step(insertWhole(this.state, kinds.downloads.create(null, entries), place.to))
+  }
+
+  /** Put pictures where the place was marked, as a gallery or a slideshow. */
+  addPictures(items: readonly ItemOut[], place: Place, as: "gallery" | "slideshow") {
+    this.options.known.add(items)
+    this.release(place)
+    const pictures = items
+      .filter(({ kind }) => kind === "picture")
+      .map(({ id }) => kinds.picture.create({ item: id }))
+    if (!pictures.length) return
+    const held = as === "gallery" ? pictures : pictures.map((each) => kinds.slide.create(null, each))
+    this.step(insertWhole(this.state, kinds[as].create(null, held), place.to))
   }
 
   /** Set the page's title or description. Changes of one that follow one another are one step of undo. */

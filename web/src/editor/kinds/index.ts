@@ -12,16 +12,21 @@ import { callToAction } from "./callToAction"
 import { download, downloads } from "./downloads"
 import { equation, formula } from "./equation"
 import { film, sound } from "./film"
+import { gallery } from "./gallery"
 import { hosted } from "./hosted"
 import type { EditorKind } from "./kind"
 import { picture } from "./picture"
 import { divider, preformatted, quotation } from "./plain"
+import { slide, slideshow } from "./slideshow"
 import { table } from "./table"
 
 export const KINDS: Readonly<Partial<Record<AnyNode["type"], EditorKind>>> = {
   table,
   downloads,
   download,
+  gallery,
+  slideshow,
+  slide,
   quotation,
   aside,
   call_to_action: callToAction,

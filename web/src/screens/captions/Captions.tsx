@@ -53,6 +53,8 @@ export function Captions() {
     all.data?.[0] ??
     null
   const choose = (captions: number) => {
+    // Whoever has gone on to another screen while the server answered is not fetched back.
+    if (!location.pathname.endsWith(`/films/${id}`)) return
     const next = new URLSearchParams(query)
     next.set("captions", String(captions))
     setQuery(next, { replace: true })

@@ -43,7 +43,6 @@ export const Side = memo(function Side(props: Props) {
     const params = { path: { captions_id: gone } }
     const back = await ask(client.POST("/api/captions/{captions_id}/back", { params }))
     onGone(null)
-    // At once: whoever has gone on to another screen meanwhile would be fetched back by it.
     onChoose(back.id)
     await forget(queries, [answers.captions(item.id)])
   }

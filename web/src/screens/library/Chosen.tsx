@@ -86,7 +86,7 @@ export function ChosenItems({ numbers, folders, acts, bin, mayArrange, mayKeep, 
   )
 }
 
-/** Keeps what is chosen for a page: its Shelf offers it there as a list of downloads. */
+/** Keeps what is chosen for a page: its Shelf offers it there as a list, a gallery or a slideshow. */
 function ForPage({ numbers }: { numbers: number[] }) {
   const [told, setTold] = useState(false)
   return (
@@ -103,7 +103,9 @@ function ForPage({ numbers }: { numbers: number[] }) {
         <Trans>Take them along to a page</Trans>
       </Button>
       <Text role="status" fontSize="xs" color="quiet">
-        {told ? t`Open a page: its Shelf offers the documents among them as a list of downloads.` : ""}
+        {told
+          ? t`Open a page: its Shelf offers documents among them as a list of downloads, pictures as a gallery or a slideshow.`
+          : ""}
       </Text>
     </Stack>
   )

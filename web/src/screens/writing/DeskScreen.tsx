@@ -41,7 +41,7 @@ interface Props {
 
 export function DeskScreen({ page, beginning, limits }: Props) {
   const known = useMemo(() => {
-    const all = new Known(page.palette.regions)
+    const all = new Known(page.palette.regions, page.id)
     all.add(page.items, page.pages)
     return all
   }, [page])

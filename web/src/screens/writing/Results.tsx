@@ -15,6 +15,14 @@ const ITEMS: Record<ItemOut["kind"], string> = {
   hosted: t`a film elsewhere`,
 }
 
+/** What is made of that which was taken along from the library. */
+const PICKED = {
+  downloads: (count: number) =>
+    plural(count, { one: "# item: a list of downloads", other: "# items: a list of downloads" }),
+  gallery: (count: number) => plural(count, { one: "# item: a gallery", other: "# items: a gallery" }),
+  slideshow: (count: number) => plural(count, { one: "# item: a slideshow", other: "# items: a slideshow" }),
+}
+
 interface Props {
   offers: Offer[]
   active: number
@@ -80,7 +88,7 @@ const keyOf = (offer: Offer) => {
     case "hosted":
       return `${offer.kind} ${offer.item.id}`
     case "picked":
-      return "picked"
+      return `picked ${offer.as}`
     case "commons":
       return t`commons ${offer.picture.id}`
     case "block":
@@ -154,13 +162,7 @@ function OfferLine({ offer }: { offer: Offer }) {
       )
     case "picked":
       return (
-        <Two
-          above={t`What was taken along from the library`}
-          below={plural(offer.items.length, {
-            one: "# item: a list of downloads",
-            other: "# items: a list of downloads",
-          })}
-        />
+        <Two above={t`What was taken along from the library`} below={PICKED[offer.as](offer.items.length)} />
       )
     case "fetch":
       return (

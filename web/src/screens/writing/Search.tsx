@@ -100,7 +100,7 @@ export function Search(props: SearchProps) {
     } else if (taken.kind === "commons") {
       uploads.takeFromCommons(taken.picture.id, taken.picture.title, sheet)
     } else if (taken.kind === "picked") {
-      void takeAlong(taken.items, sheet)
+      void takeAlong(taken.items, taken.as, sheet)
     } else if (taken.kind === "fetch") {
       uploads.fetch(taken.href, sheet)
     } else if (taken.kind === "sign") {
@@ -281,20 +281,22 @@ export function Search(props: SearchProps) {
   )
 }
 
-/** Put the documents that were taken along from the library onto the page, as a list of downloads. */
-async function takeAlong(items: number[], sheet: Sheet) {
+/** Put what was taken along from the library onto the page: its documents as a list, or its pictures. */
+async function takeAlong(items: number[], as: "downloads" | "gallery" | "slideshow", sheet: Sheet) {
   const place = sheet.hold(1)
   const asked = items.map((item_id) =>
     ask(client.GET("/api/items/{item_id}", { params: { path: { item_id } } })).catch(() => null),
   )
-  const found = (await Promise.all(asked)).filter((item) => item?.kind === "document")
-  sheet.addDownloads(
-    found.filter((item) => item !== null),
-    place,
-  )
-  putDown()
+  const wanted = as === "downloads" ? "document" : "picture"
+  const found = (await Promise.all(asked)).filter((item) => item !== null && item.kind === wanted)
+  const fitting = found.filter((item) => item !== null)
+  if (as === "downloads") sheet.addDownloads(fitting, place)
+  else sheet.addPictures(fitting, place, as)
+  // What found no place here is still taken along.
+  if (fitting.length) putDown()
   const left = items.length - found.length
-  if (left) say(t`${left} of them are no documents, and were left out.`)
+  if (left && as === "downloads") say(t`${left} of them are no documents, and were left out.`)
+  else if (left) say(t`${left} of them are no pictures, and were left out.`)
 }
 
 /** An equation is begun where it is written: in its particulars. */

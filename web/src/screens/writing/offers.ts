@@ -29,7 +29,7 @@ export type Offer =
   | { kind: "hosted"; item: ItemOut }
   | { kind: "commons"; picture: CommonsPicture }
   | { kind: "fetch"; href: string; name: string }
-  | { kind: "picked"; items: number[] }
+  | { kind: "picked"; items: number[]; as: "downloads" | "gallery" | "slideshow" }
   | { kind: "document"; item: ItemOut; href: string; name: string }
   | { kind: "page"; page: PageRef; href: string; name: string; depth: number }
   | { kind: "heading"; href: string; name: string; level: number; anchor: string; here: boolean }
@@ -274,7 +274,11 @@ export function offersFor({ mode, query, found, here, tree, within, acts }: Aske
   const signs: Offer[] = found.signs.map((sign) => ({ kind: "sign", sign }))
   const named = blocks.filter((block) => words && block.name.toLowerCase().startsWith(words))
   const along = picked()
-  const taken: Offer[] = along.length ? [{ kind: "picked", items: along }] : []
+  const taken = along.length
+    ? (["downloads", "gallery", "slideshow"] as const).map(
+        (as): Offer => ({ kind: "picked", items: along, as }),
+      )
+    : []
   if (!words) return [...taken, ...blocks, ...pictures, ...played, ...linked]
   const others = blocks.filter((block) => !named.includes(block))
   return [

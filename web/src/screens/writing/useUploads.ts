@@ -3,6 +3,7 @@ import type { ItemOut } from "../../api/client"
 import { FILES } from "../../document/rules"
 import type { Place } from "../../editor/landing"
 import type { Sheet } from "../../editor/sheet"
+import { say } from "../../look/heard"
 import type { Upload } from "../../look/UploadList"
 import { isPlayed, type Limits, useSending } from "../../look/useSending"
 import { kilobytes } from "../../look/words"
@@ -27,6 +28,10 @@ const TEXT = /\.(md|markdown|html?|txt)$/i
 const EITHER = /\.(docx|odt)$/i
 const isPaper = ({ name }: File) =>
   !EITHER.test(name) && FILES.documents.some((ending) => name.toLowerCase().endsWith(ending))
+
+const isPicture = ({ type }: File) => type.startsWith("image/")
+/** From so many pictures on, a drop is meant for a gallery. */
+const MANY = 4
 
 /** Files on their way into the library, and texts on their way onto the page. */
 export function useUploads(limits: Limits, arrivals: Arrivals): Uploads {
@@ -80,10 +85,31 @@ export function useUploads(limits: Limits, arrivals: Arrivals): Uploads {
     )
   }
 
+  /** Many pictures at once become one gallery, in the order of their names. */
+  const hung = async (files: File[], sheet: Sheet) => {
+    const place = sheet.hold(1)
+    const ordered = files.toSorted((one, other) =>
+      one.name.localeCompare(other.name, undefined, { numeric: true }),
+    )
+    const items = await Promise.all(ordered.map((file) => send(file)))
+    sheet.addPictures(
+      items.filter((item) => item !== null),
+      place,
+      "gallery",
+    )
+    say(t`A gallery of them stands on the page; Undo takes it back.`)
+  }
+
   const add = async (given: File[], sheet: Sheet) => {
     const documents = given.filter(isPaper)
-    if (documents.length > 1) void listed(documents, sheet)
-    const files = documents.length > 1 ? given.filter((file) => !documents.includes(file)) : given
+    const pictures = given.filter(isPicture)
+    const listing = documents.length > 1
+    const hanging = pictures.length >= MANY
+    if (listing) void listed(documents, sheet)
+    if (hanging) void hung(pictures, sheet)
+    const files = given.filter(
+      (file) => !(listing && documents.includes(file)) && !(hanging && pictures.includes(file)),
+    )
     for (const file of files) {
       if (EITHER.test(file.name)) choose(file, sheet)
       else if (TEXT.test(file.name)) await arrivals.file(file, sheet, sheet.hold(1))

@@ -17,12 +17,14 @@ import {
 } from "./Blocks"
 import { DownloadsParticulars } from "./Downloads"
 import { FilmParticulars } from "./Film"
+import { GalleryParticulars } from "./Gallery"
 import { HostedParticulars } from "./Hosted"
 import { LinkParticulars } from "./Link"
 import { PageParticulars } from "./Page"
 import { PictureParticulars } from "./Picture"
 import type { ShownProps } from "./parts"
 import { ParagraphSetting, WordSetting } from "./Setting"
+import { SlideshowParticulars } from "./Slideshow"
 
 /** What is asked of a node that is shown as a whole, by its kind. */
 const SHOWN: Record<string, ComponentType<ShownProps>> = {
@@ -31,6 +33,8 @@ const SHOWN: Record<string, ComponentType<ShownProps>> = {
   sound: FilmParticulars,
   hosted: HostedParticulars,
   downloads: DownloadsParticulars,
+  gallery: GalleryParticulars,
+  slideshow: SlideshowParticulars,
 }
 
 interface Props {

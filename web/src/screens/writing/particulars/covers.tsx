@@ -45,6 +45,7 @@ export function FromLibrary({ site, known, set }: FromLibraryProps) {
     <Folded label={t`A picture of the library`}>
       <Pictures
         site={site}
+        label={t`Find a picture for the cover`}
         onPicture={(found) => {
           known.add([found])
           set({ cover: `item-${found.id}` })
@@ -54,8 +55,14 @@ export function FromLibrary({ site, known, set }: FromLibraryProps) {
   )
 }
 
+interface PicturesProps {
+  site: number
+  label: string
+  onPicture(item: ItemOut): void
+}
+
 /** Pictures of the library by their words. */
-function Pictures({ site, onPicture }: { site: number; onPicture(item: ItemOut): void }) {
+export function Pictures({ site, label, onPicture }: PicturesProps) {
   const [words, setWords] = useState("")
   const found = useQuery({
     queryKey: answers.found(site, words),
@@ -66,7 +73,7 @@ function Pictures({ site, onPicture }: { site: number; onPicture(item: ItemOut):
     <Stack gap="1">
       <Input
         size="sm"
-        aria-label={t`Find a picture for the cover`}
+        aria-label={label}
         placeholder={t`words of a picture`}
         _placeholder={{ color: "quiet" }}
         bg="paper"

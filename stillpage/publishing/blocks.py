@@ -1,0 +1,21 @@
+"""Blocks by themselves, as readers get them: what the sheet shows of kinds that it does not draw itself."""
+
+from __future__ import annotations
+
+from stillpage.computing import computing
+from stillpage.pages.seeing import Sight
+from stillpage.sites.models import Site
+from stillpage.sites.themes import theme_of
+from stillpage_core.document import Node
+from stillpage_core.writing.html import published_blocks
+
+from .rendering import module
+from .resolving import resolver_for
+
+
+def blocks_of(document: Node, site: Site, *, sight: Sight) -> list[tuple[str, list[str]]]:
+    """The blocks of a document, each with the addresses of its scripts; in a few queries, whatever their number."""
+    resolver = resolver_for([document], site.origin, site, sight=sight, checks=False)
+    with computing():
+        made = published_blocks(document, resolver, theme_of(site.theme).rooms, site.language)
+    return [(html, [module(name) for name in scripts]) for html, scripts in made]

@@ -1,0 +1,158 @@
+/** What stands in a list of the particulars, in an order of its own: moved by drag, by keys and by press, taken out. */
+import { Button, chakra, HStack, Input, Stack, Text } from "@chakra-ui/react"
+import { t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
+import { Fragment, type Node } from "prosemirror-model"
+import { type ReactNode, useRef } from "react"
+import type { Sheet } from "../../../editor/sheet"
+import { say } from "../../../look/heard"
+
+/** The parts of a block that is shown as a whole, and what is done to them. Each is one step of undo. */
+export function useEntries(sheet: Sheet, position: number, node: Node) {
+  const begun = useRef("")
+  const entries: Node[] = []
+  node.forEach((each) => {
+    entries.push(each)
+  })
+  /** What is typed in one field in one go is one step of undo. */
+  const put = (made: Node, field = "") => {
+    sheet.setWhole(position, made, field !== "" && field === begun.current)
+    begun.current = field
+  }
+  const withEntries = (next: readonly Node[]) => node.copy(Fragment.from(next))
+  const replace = (index: number, made: Node, field: string) =>
+    put(withEntries(entries.map((each, place) => (place === index ? made : each))), `${field} ${index}`)
+  const change = (index: number, attrs: Record<string, unknown>, field: string) => {
+    const each = entries[index]
+    if (each) replace(index, each.type.create({ ...each.attrs, ...attrs }, each.content), field)
+  }
+  const move = (from: number, to: number) => {
+    if (to < 0 || to >= entries.length || from === to) return
+    const next = entries.slice()
+    const [moved] = next.splice(from, 1)
+    if (!moved) return
+    next.splice(to, 0, moved)
+    put(withEntries(next))
+    say(t`Moved to place ${to + 1} of ${entries.length}`)
+  }
+  const takeOut = (index: number) => put(withEntries(entries.filter((_, place) => place !== index)))
+  /** Set attributes of the whole. */
+  const set = (attrs: Record<string, unknown>, field = "") =>
+    put(node.type.create({ ...node.attrs, ...attrs }, node.content), field)
+  return { entries, put, withEntries, replace, change, move, takeOut, set }
+}
+
+interface EntryProps {
+  index: number
+  count: number
+  /** What it is called where something is done to it: “document 2”. */
+  what: string
+  name: string
+  told?: string
+  gone?: boolean
+  picture?: string
+  editable: boolean
+  children: ReactNode
+  onMove(to: number): void
+  onDropOf(from: number): void
+  onTakeOut(): void
+}
+
+const DRAGGED = "application/x-stillpage-entry"
+
+export function Entry(props: EntryProps) {
+  const { index, count, what, name, told, gone, picture, editable, children, onMove, onDropOf, onTakeOut } =
+    props
+  return (
+    <chakra.li
+      py="3"
+      borderTopWidth="1px"
+      borderColor="line"
+      draggable={editable}
+      onDragStart={(event) => event.dataTransfer.setData(DRAGGED, String(index))}
+      onDragOver={(event) => event.dataTransfer.types.includes(DRAGGED) && event.preventDefault()}
+      onDrop={(event) => {
+        const from = event.dataTransfer.getData(DRAGGED)
+        if (!from) return
+        event.preventDefault()
+        event.stopPropagation()
+        onDropOf(Number(from))
+      }}
+      onKeyDown={(event) => {
+        const step = { ArrowUp: -1, ArrowDown: 1 }[event.key]
+        if (!editable || !step || !event.altKey) return
+        event.preventDefault()
+        onMove(index + step)
+      }}
+    >
+      <Stack gap="2">
+        <HStack gap="2" align="flex-start">
+          {picture && (
+            <chakra.img src={picture} alt="" w="3.6rem" h="2.7rem" objectFit="cover" flexShrink="0" />
+          )}
+          <Text fontSize="sm" fontWeight="600" wordBreak="break-word">
+            {index + 1}. {name}{" "}
+            {told && (
+              <chakra.span color={gone ? "wrong" : "quiet"} fontWeight="400">
+                {told}
+              </chakra.span>
+            )}
+          </Text>
+        </HStack>
+        {children}
+        {editable && (
+          <HStack gap="1">
+            <Button
+              size="xs"
+              variant="outline"
+              aria-label={t`Move ${what} up`}
+              title={t`Move up (Alt+↑)`}
+              disabled={index === 0}
+              onClick={() => onMove(index - 1)}
+            >
+              ↑
+            </Button>
+            <Button
+              size="xs"
+              variant="outline"
+              aria-label={t`Move ${what} down`}
+              title={t`Move down (Alt+↓)`}
+              disabled={index === count - 1}
+              onClick={() => onMove(index + 1)}
+            >
+              ↓
+            </Button>
+            <Button size="xs" variant="outline" aria-label={t`Take ${what} out`} onClick={onTakeOut}>
+              <Trans>Take out</Trans>
+            </Button>
+          </HStack>
+        )}
+      </Stack>
+    </chakra.li>
+  )
+}
+
+interface EntryWordsProps {
+  label: string
+  value: string | null
+  placeholder?: string
+  maxLength: number
+  disabled: boolean
+  onWords(words: string | null): void
+}
+
+/** A line of words within an entry, named by what stands before it. */
+export function EntryWords({ label, value, onWords, ...rest }: EntryWordsProps) {
+  return (
+    <Input
+      size="sm"
+      aria-label={label}
+      _placeholder={{ color: "quiet" }}
+      value={value ?? ""}
+      bg="paper"
+      borderColor="edge"
+      onChange={(event) => onWords(event.target.value || null)}
+      {...rest}
+    />
+  )
+}
