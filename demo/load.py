@@ -151,7 +151,7 @@ def _items(author: Person, sites: dict[str, Site]) -> dict[str, Item]:
         if shelved.site:
             folders[path].sites.add(sites[shelved.site])
     items: dict[str, Item] = {}
-    files = [*(FOLDER / "pictures").iterdir(), *(FOLDER / "documents").iterdir()]
+    files = [file for name in ("pictures", "documents", "animations") for file in (FOLDER / name).iterdir()]
     for file in sorted(files, key=lambda file: file.name):
         stem = file.stem
         place = folder_of(stem)

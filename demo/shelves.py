@@ -30,6 +30,7 @@ FOLDERS = {
 }
 BY_WORD = {
     "filling": "Museum",
+    "fills": "Places/Locks",
     "plan-of": "Museum",
     "minutes": "Papers/Minutes",
     "bridge": "Places/Bridges",

@@ -1,6 +1,7 @@
 """The alt texts of the demo pictures. One is missing on purpose, for the page check to find."""
 
 ALT_TEXTS = {
+    "a-lock-fills": "A boat rises in a lock chamber, seen from the side, as the water comes up to the upper level",
     "aqueduct": "The stone aqueduct seen from the meadow below: four tall arches, with hills beyond them",
     "canal-at-dawn": "The canal at sunrise, mist over the water and the towpath running along the left bank",
     "drained-lock": "Three volunteers in orange jackets stand in the mud at the bottom of a drained lock",

@@ -9,6 +9,7 @@ from io import BytesIO
 
 from .document.node import Node
 from .errors import ReadingError
+from .media.animations import cut_for
 from .media.documents import sniff_document
 from .media.pictures import FileError
 from .media.playing import FIRST_STILL
@@ -17,7 +18,7 @@ from .reading.docx import read_docx
 from .reading.encoding import text_from
 from .reading.odt import read_odt
 from .references import parse_reference
-from .resolving import FilmTarget, HostedTarget, ImageFile, ItemTarget, PageTarget, PictureTarget
+from .resolving import AnimationTarget, FilmTarget, HostedTarget, ImageFile, ItemTarget, PageTarget, PictureTarget
 from .writing import plain_text
 from .writing.carrying import Carried, alt_of
 from .writing.docx import docx
@@ -95,6 +96,15 @@ class _Outside:
         cover = self.carried.covers.get(number)
         return replace(target, cover=self.picture(cover) if cover is not None else None)
 
+    def animation(self, number: int) -> AnimationTarget | None:
+        target = self.carried.animations.get(number)
+        cover = self.carried.covers.get(number)
+        if target is None or cover is None or cover not in self.carried.pictures:
+            return target and replace(target, files=())
+        file = self.carried.pictures[cover]
+        image = ImageFile(picture_path(self.carried, cover), file.width, file.height, cut=f"still-{cut_for(None)}")
+        return replace(target, files=(image,))
+
     def outside_fault(self, address: str) -> str | None:
         return None
 
@@ -124,9 +134,8 @@ def _markdown(document: Node, carried: Carried) -> bytes:
 
 def _text(document: Node, carried: Carried) -> bytes:
     title = f"{carried.title}\n\n" if carried.title else ""
-    return (
-        title + plain_text(document, lambda picture: alt_of(picture, carried), carried.films, carried.items)
-    ).encode()
+    known = carried.films, carried.items, carried.animations
+    return (title + plain_text(document, lambda picture: alt_of(picture, carried), *known)).encode()
 
 
 FORMATS: Mapping[str, Format] = {

@@ -30,10 +30,33 @@ class PageTarget:
 
 
 @dataclass(frozen=True)
+class ImageFile:
+    """A file a picture can be shown from: its address, its size in pixels and in bytes, its MIME type, and the cut of
+    the original that it shows (`media.editing.Cut.key`)."""
+
+    address: str
+    width: int
+    height: int
+    size: int = 0
+    mime: str = ""
+    cut: str = ""
+
+
+@dataclass(frozen=True)
+class PageShown:
+    """A page of a document: its number, its pictures, smallest first, and its words, a line each."""
+
+    number: int
+    files: tuple[ImageFile, ...]
+    words: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
 class ItemTarget:
     """An item of the library that a link leads to: its name, and the address, kind ("PDF") and size of its file in
     bytes. ``pages`` is how many a document has, 0 where that is not known; ``language`` (BCP 47) is that of its words.
-    ``wanting`` is what a PDF lacks that readers need (`media.pdf.WANTED`), or "password".
+    ``wanting`` is what a PDF lacks that readers need (`media.pdf.WANTED`), or "password". ``shown`` are those of its
+    pages of which there are pictures; ``undrawn`` says in a sentence why there are none.
     """
 
     number: int
@@ -45,19 +68,8 @@ class ItemTarget:
     pages: int = 0
     language: str = ""
     wanting: tuple[str, ...] = ()
-
-
-@dataclass(frozen=True)
-class ImageFile:
-    """A file a picture can be shown from: its address, its size in pixels and in bytes, its MIME type, and the cut of
-    the original that it shows (`media.editing.Cut.key`)."""
-
-    address: str
-    width: int
-    height: int
-    size: int = 0
-    mime: str = ""
-    cut: str = ""
+    shown: tuple[PageShown, ...] = ()
+    undrawn: str = ""
 
 
 _WHOLE: Mapping[str, Any] = {"turn": None, "straighten": None, "crop": None, "ratio": None, "focus": None}
@@ -167,6 +179,27 @@ class HostedTarget:
     reach: Reach = "open"
 
 
+@dataclass(frozen=True)
+class AnimationTarget:
+    """An animation of the library: its name, what it shows in words, and its files: of those with the cut
+    “moving-NAME” the players make it move, those with “still-NAME” are a frame of it (`media.animations.cut_for`).
+
+    ``width`` and ``height`` are its own, in pixels; ``lasts`` is in milliseconds; ``colours`` are its own, as six
+    hexadecimal digits. ``problem`` says why there is no still frame.
+    """
+
+    number: int
+    title: str
+    alt: str = ""
+    files: tuple[ImageFile, ...] = ()
+    width: int = 1
+    height: int = 1
+    lasts: int = 0
+    colours: tuple[str, ...] = ()
+    problem: str = ""
+    reach: Reach = "open"
+
+
 AnyFilm = FilmTarget | HostedTarget
 """A film or sound of the library, wherever it stands."""
 
@@ -187,6 +220,8 @@ class Resolver(Protocol):
 
     def hosted(self, number: int) -> HostedTarget | None: ...
 
+    def animation(self, number: int) -> AnimationTarget | None: ...
+
     def outside_fault(self, address: str) -> str | None: ...
 
 
@@ -200,6 +235,7 @@ class FixedResolver:
     faults: Mapping[str, str] = field(default_factory=dict)
     films: Mapping[int, FilmTarget] = field(default_factory=dict)
     elsewhere: Mapping[int, HostedTarget] = field(default_factory=dict)
+    animations: Mapping[int, AnimationTarget] = field(default_factory=dict)
 
     def page(self, number: int) -> PageTarget | None:
         return self.pages.get(number)
@@ -215,6 +251,9 @@ class FixedResolver:
 
     def hosted(self, number: int) -> HostedTarget | None:
         return self.elsewhere.get(number)
+
+    def animation(self, number: int) -> AnimationTarget | None:
+        return self.animations.get(number)
 
     def outside_fault(self, address: str) -> str | None:
         return self.faults.get(address)

@@ -100,7 +100,7 @@ def _narrowed(request: SignedIn, show: Show) -> Q:
         case "documents":
             return Q(kind=Item.Kind.DOCUMENT)
         case "films and sounds":
-            return Q(kind__in=(Item.Kind.FILM, Item.Kind.SOUND, Item.Kind.HOSTED))
+            return Q(kind__in=(Item.Kind.FILM, Item.Kind.SOUND, Item.Kind.HOSTED, Item.Kind.ANIMATION))
         case "without alt text":
             return Q(wordless=True)
         case "used nowhere":
@@ -265,7 +265,8 @@ def item_uses(request: SignedIn, item_id: int) -> Any:
             "page": shapes.page_ref(each.page, sight),
             "working": each.working,
             "live": each.live,
-            "framings": list(each.framings),
+            # Of a document they say which pages are shown, of an animation in which colours.
+            "framings": [framing for framing in each.framings if "turn" in framing],
         }
         for each in places
     ]

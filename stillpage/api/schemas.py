@@ -195,7 +195,7 @@ class ItemBrief(Schema):
     """An item as lists show it. ``width`` and ``height`` are the original's."""
 
     id: int
-    kind: Literal["picture", "document", "film", "sound", "hosted"]
+    kind: Literal["picture", "document", "film", "sound", "hosted", "animation"]
     nature: Literal["", "photograph", "drawing", "moving", "lines"]
     title: str
     alt: str
@@ -288,6 +288,7 @@ class ItemOut(ItemBrief):
     """An item of the library. ``files`` are what is made of it."""
 
     holds_words: bool
+    colours: list[str] = Field(description="Of an animation: its colours, as six hexadecimal digits.")
     captioned: bool = Field(description="Of a film elsewhere: somebody has seen that it has captions.")
     description: str
     credit: str

@@ -28,6 +28,7 @@ from stillpage_core.document import Node, document_from_json
 from stillpage_core.document.naming import named_in
 from stillpage_core.kinds.hosted import OPTIONS
 from stillpage_core.languages import own_name
+from stillpage_core.media.animations import LOTTIE
 from stillpage_core.media.documents import FORMATS, PDF
 from stillpage_core.media.labels import facts_of
 from stillpage_core.media.pdf import WANTED, PdfFacts, wanting_of
@@ -179,6 +180,7 @@ def item_out(item: Item, *, is_new: bool = True) -> dict[str, Any]:
             if not file.original
         ],
         "film": film_out(item) if item.kind in (Item.Kind.FILM, Item.Kind.SOUND) else None,
+        "colours": list(item.facts.get("colours", ())) if item.kind == Item.Kind.ANIMATION else [],
         "hosted": hosted_out(item) if item.kind == Item.Kind.HOSTED else None,
         "is_new": is_new,
     }
@@ -217,7 +219,7 @@ def film_out(item: Item) -> dict[str, Any]:
 
 def format_of(mime: str) -> str:
     """What the format of a file is called."""
-    known = PICTURES.get(mime) or FORMATS.get(mime) or FILMS.get(mime)
+    known = PICTURES.get(mime) or FORMATS.get(mime) or FILMS.get(mime) or {LOTTIE.mime: LOTTIE}.get(mime)
     return known.name if known else "File"
 
 

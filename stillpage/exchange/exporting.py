@@ -18,7 +18,17 @@ from django.core.files.storage import default_storage
 
 from stillpage.computing import computing
 from stillpage.library.derived import PICTURES, preview
-from stillpage.library.files import Asker, files_of, film_target, hosted_target, item_target, picture_target, refused
+from stillpage.library.files import (
+    Asker,
+    animation_target,
+    files_of,
+    film_target,
+    hosted_target,
+    item_target,
+    picture_target,
+    refused,
+    words_of_pages,
+)
 from stillpage.library.models import File, Item
 from stillpage.pages.models import Page
 from stillpage.pages.seeing import Sight
@@ -30,11 +40,12 @@ from stillpage_core.document.naming import named_in
 from stillpage_core.document.node import Node
 from stillpage_core.document.walking import walk
 from stillpage_core.formats import FORMATS, picture_path
+from stillpage_core.media.animations import cut_for
 from stillpage_core.media.editing import EDITS, Cut
-from stillpage_core.media.pictures import SVG, size_of, sniff
+from stillpage_core.media.pictures import PNG, SVG, size_of, sniff
 from stillpage_core.media.playing import stills
 from stillpage_core.media.shown import picture_cut
-from stillpage_core.resolving import AnyFilm, FilmTarget, ItemTarget
+from stillpage_core.resolving import AnimationTarget, AnyFilm, FilmTarget, ItemTarget
 from stillpage_core.writing.anchors import slug
 from stillpage_core.writing.carrying import Carried, PictureFile
 
@@ -64,6 +75,11 @@ def export_page(page: Page, ending: str, sight: Sight) -> Goods:
             # A number that nothing else has in this text.
             covers[number] = max([*named.pictures, *named.items, *pictures, 0]) + 1
             pictures[covers[number]] = cover
+    animations = _animations(document, sight)
+    for number, animation in animations.items():
+        if still := _still(animation):
+            covers[number] = max([*named.pictures, *named.items, *pictures, 0]) + 1
+            pictures[covers[number]] = still
     carried = Carried(
         copy.title,
         pictures,
@@ -73,6 +89,7 @@ def export_page(page: Page, ending: str, sight: Sight) -> Goods:
         films=films,
         covers=covers,
         items=_documents(document, sight, page.site),
+        animations=animations,
     )
     with computing():
         data = form.write(document, carried)
@@ -132,8 +149,26 @@ def _films(document: Node, sight: Sight, site: Site) -> dict[int, AnyFilm]:
 def _documents(document: Node, sight: Sight, site: Site) -> dict[int, ItemTarget]:
     """The documents of a text's lists of downloads, with the addresses at which readers of the site get them."""
     rows = Item.objects.filter(pk__in=named_in(document).items, kind=Item.Kind.DOCUMENT, restricted=False)
-    targets = (item_target(item) for item in sight.items(rows).prefetch_related("files"))
+    items = list(sight.items(rows).prefetch_related("files"))
+    words = words_of_pages(items)
+    targets = (item_target(item, words=words[item.pk]) for item in items)
     return {target.number: replace(target, address=site.origin + target.address) for target in targets}
+
+
+def _animations(document: Node, sight: Sight) -> dict[int, AnimationTarget]:
+    """The animations of a text."""
+    rows = Item.objects.filter(pk__in=named_in(document).items, kind=Item.Kind.ANIMATION, restricted=False)
+    return {item.pk: animation_target(item) for item in sight.items(rows).prefetch_related("files")}
+
+
+def _still(animation: AnimationTarget) -> PictureFile | None:
+    """A frame of an animation in its own colours; None where there is none."""
+    file = next((each for each in animation.files if each.cut == f"still-{cut_for(None)}"), None)
+    data = _bytes_at(file.address) if file else None
+    if file is None or data is None:
+        return None
+    name = f"{slug(animation.title, 'animation')}.{PNG.ending}"
+    return PictureFile(name, PNG.mime, data, file.width, file.height, animation.alt)
 
 
 def _cover(film: AnyFilm, origin: str) -> PictureFile | None:
@@ -328,7 +363,7 @@ def _relative(html: str, place: str, origin: str, kept: _KeptBack) -> tuple[str,
     def tag(match: re.Match[str]) -> str:
         if 'rel="canonical"' in match[0]:
             return match[0]
-        written = re.sub(r'(?<= )(href|src|poster)="([^"]*)"', attribute, match[0])
+        written = re.sub(r'(?<= )(href|src|poster|data-src|data-player)="([^"]*)"', attribute, match[0])
         return re.sub(r'(?<= )srcset="([^"]*)"', several, written)
 
     def several(match: re.Match[str]) -> str:

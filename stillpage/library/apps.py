@@ -14,6 +14,7 @@ class LibraryConfig(AppConfig):
 
         signals.works(Item.Kind.PICTURE, tasks.make_files.enqueue)
         signals.works(Item.Kind.DOCUMENT, tasks.read_words.enqueue)
+        signals.works(Item.Kind.ANIMATION, tasks.draw_stills.enqueue)
         signals.works(Item.Kind.HOSTED, tasks.make_files.enqueue)
         # The worker looks for films by itself: one that is made ready for an hour must not stand in the queue.
         signals.works(Item.Kind.FILM, lambda _: None)

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import json
 import os
+import re
 import shutil
 import signal
 import subprocess
@@ -29,14 +30,16 @@ import stillpage_core
 from stillpage import room
 from stillpage_core.errors import CoreError
 from stillpage_core.media.documents import FORMATS, PDF
+from stillpage_core.media.papers import ACROSS as PAGE_ACROSS
+from stillpage_core.media.papers import CUT, wanted
 from stillpage_core.media.pdf import LOCKED, PdfFacts
 from stillpage_core.media.pictures import WEBP, Format
 from stillpage_core.reading.words import TEXT_LENGTH, words_of_document
 
 from .apart import limited
 from .derived import original_of
-from .keeping import FIRST_PAGE, choose_thumbnail, made_file, store
-from .models import File, Item
+from .keeping import FIRST_PAGE, choose_thumbnail, is_whole, made_file, store
+from .models import DocumentPage, File, Item
 from .search import note_words
 from .signals import tell_changed
 
@@ -50,6 +53,10 @@ LONG_SIDE = 1000
 ACROSS = (320, LONG_SIDE)
 """How wide the pictures of a first page are at most."""
 QUALITY = 80
+PAGE_SIDE = 2040
+"""Pixels of the longer side of a page that is shown on a page."""
+PAGE_WORDS = 200_000
+"""The most letters of one page."""
 NO_OFFICE = "There is no picture of its first page, as LibreOffice is not installed on the server."
 NOT_DRAWN = "LibreOffice could not draw its first page; for tables, its part for spreadsheets has to be installed."
 
@@ -76,7 +83,10 @@ def read_document(number: int) -> int:
             # What one program cannot read, another may.
             problem = "" if within else str(error)[:300]
         if not problem:
-            _show_first_page(item, file, path, form)
+            shown = path if form is PDF else _as_pdf(path)
+            if shown:
+                _show_first_page(item, file, shown)
+                _show_pages(item, file, shown, facts.pages if facts else 0)
     known = (
         {**asdict(facts), "signs": None if within is None else len(within)}
         if facts and (facts.pages or facts.locked)
@@ -108,7 +118,7 @@ def _on_disk(stored: Any, form: Format) -> Iterator[Path]:
         yield path
 
 
-def _run(command: list[str | Path], memory: int = MEMORY, **options: Any) -> bytes | None:
+def run_apart(command: list[str | Path], memory: int = MEMORY, **options: Any) -> bytes | None:
     """What a program says that looks at a file; None when it fails, is not there, or takes more than its time."""
     with suppress(FileNotFoundError), tempfile.TemporaryFile() as said:
         process = subprocess.Popen(  # noqa: S603
@@ -135,7 +145,7 @@ def _run(command: list[str | Path], memory: int = MEMORY, **options: Any) -> byt
 
 def _facts(path: Path) -> PdfFacts:
     root = Path(stillpage_core.__file__).parent.parent
-    said = _run([sys.executable, "-m", "stillpage_core.media.pdf", path], cwd=root)
+    said = run_apart([sys.executable, "-m", "stillpage_core.media.pdf", path], cwd=root)
     known = json.loads(said or "{}")
     if "problem" in known:
         raise CoreError(known["problem"])
@@ -144,7 +154,7 @@ def _facts(path: Path) -> PdfFacts:
 
 def _words(path: Path) -> str | None:
     """The words of a PDF; None where they could not be looked for to the end."""
-    found = _run(["pdftotext", "-q", "-enc", "UTF-8", path, "-"])
+    found = run_apart(["pdftotext", "-q", "-enc", "UTF-8", path, "-"])
     if found is None:
         return None
     said = found.decode("utf-8", "replace")
@@ -156,20 +166,44 @@ def office() -> str:
     return shutil.which("soffice") or shutil.which("libreoffice") or ""
 
 
-def _show_first_page(item: Item, original: File, path: Path, form: Format) -> None:
-    """Make the pictures of the first page; none where it cannot be drawn."""
-    shown = path if form is PDF else _as_pdf(path)
-    drawn = _drawn(shown) if shown else b""
-    if not drawn:
-        return
+def _show_first_page(item: Item, original: File, shown: Path) -> None:
+    """Make the pictures of the first page of a PDF; none where it cannot be drawn."""
+    if not item.files.filter(version=item.version, cut=FIRST_PAGE).exists() and (drawn := _drawn(shown)):
+        _keep_picture(item, original, FIRST_PAGE, drawn, [(across, LONG_SIDE) for across in ACROSS])
+
+
+def _show_pages(item: Item, original: File, shown: Path, count: int) -> None:
+    """Make the pictures of the pages that texts show, and keep their words, as far as that was not done."""
+    framings = [framing for use in item.uses.all() for framing in use.framings]
+    there = {file.cut for file in item.files.filter(version=item.version, cut__startswith=CUT) if is_whole(file)}
+    missing = [number for number in wanted(framings, count) if f"{CUT}{number}" not in there]
+    for number in missing:
+        drawn = _drawn(shown, number, PAGE_SIDE)
+        if not drawn:
+            break  # There are no more, or none can be drawn.
+        words = run_apart(["pdftotext", "-q", "-enc", "UTF-8", "-f", f"{number}", "-l", f"{number}", shown, "-"]) or b""
+        DocumentPage.objects.update_or_create(
+            item=item, version=item.version, number=number, defaults={"words": _lines(words.decode("utf-8", "replace"))}
+        )
+        _keep_picture(item, original, f"{CUT}{number}", drawn, [(across, PAGE_SIDE) for across in PAGE_ACROSS])
+
+
+def _lines(words: str) -> str:
+    """The words of a page, those that belong together on one line, without signs that cannot be seen."""
+    parts = re.split(r"\n\s*\n|\f", words[:PAGE_WORDS])
+    shown = ("".join(sign if sign.isprintable() else " " for sign in part).split() for part in parts)
+    return "\n".join(" ".join(part) for part in shown if part)
+
+
+def _keep_picture(item: Item, original: File, cut: str, drawn: bytes, sizes: list[tuple[int, int]]) -> None:
     room.require()
     with Image.open(BytesIO(drawn)) as page:
-        for across in ACROSS:
+        for size in sizes:
             picture = page.convert("RGB")
-            picture.thumbnail((across, LONG_SIDE))
+            picture.thumbnail(size)
             out = BytesIO()
             picture.save(out, WEBP.name, quality=QUALITY)
-            _keep(item, made_file(original, FIRST_PAGE, WEBP, picture.size, out.getvalue()), out.getvalue())
+            _keep(item, made_file(original, cut, WEBP, picture.size, out.getvalue()), out.getvalue())
 
 
 def _keep(item: Item, record: File, data: bytes) -> None:
@@ -179,11 +213,13 @@ def _keep(item: Item, record: File, data: bytes) -> None:
         record.save()
 
 
-def _drawn(path: Path) -> bytes:
-    """The first page of a PDF as PNG."""
+def _drawn(path: Path, number: int = 1, long_side: int = LONG_SIDE) -> bytes:
+    """A page of a PDF as PNG; b"" where it cannot be drawn."""
     picture = path.with_name("page")
-    _run(["pdftoppm", "-q", "-png", "-singlefile", "-scale-to", f"{LONG_SIDE}", path, picture])
     file = picture.with_suffix(".png")
+    file.unlink(missing_ok=True)
+    page = ["-f", f"{number}", "-l", f"{number}"]
+    run_apart(["pdftoppm", "-q", "-png", "-singlefile", *page, "-scale-to", f"{long_side}", path, picture])
     return file.read_bytes() if file.exists() else b""
 
 
@@ -194,6 +230,6 @@ def _as_pdf(path: Path) -> Path | None:
     profile = path.with_name("profile")
     options = ["--headless", "--norestore", "--nolockcheck", f"-env:UserInstallation=file://{profile}"]
     command: list[str | Path] = [program, *options, "--convert-to", "pdf", "--outdir", path.parent, path]
-    _run(command, OFFICE_MEMORY, env={"HOME": f"{path.parent}", "PATH": "/usr/bin:/bin"})
+    run_apart(command, OFFICE_MEMORY, env={"HOME": f"{path.parent}", "PATH": "/usr/bin:/bin"})
     made = path.with_suffix(".pdf")
     return made if made.exists() else None

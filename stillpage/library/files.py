@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import cast
 from urllib.parse import quote
@@ -16,13 +17,16 @@ from stillpage_core.languages import own_name
 from stillpage_core.media.captions import Cue, transcript
 from stillpage_core.media.documents import FORMATS, PDF
 from stillpage_core.media.films import DEMUXERS
+from stillpage_core.media.papers import CUT
 from stillpage_core.media.pdf import wanting_of
 from stillpage_core.media.pictures import SVG
 from stillpage_core.resolving import (
+    AnimationTarget,
     FilmTarget,
     HostedTarget,
     ImageFile,
     ItemTarget,
+    PageShown,
     PictureTarget,
     Reach,
     Track,
@@ -30,7 +34,7 @@ from stillpage_core.resolving import (
 )
 
 from .folders import limit_of
-from .models import Captions, File, Item
+from .models import Captions, DocumentPage, File, Item
 from .ranges import Unsatisfiable, asked_for, pieces
 
 FOREVER = "public, max-age=31536000, immutable"
@@ -210,14 +214,39 @@ def linked_file(item: Item) -> File | None:
     every = files_of(item)
     if item.kind == Item.Kind.DOCUMENT:
         return every[0] if every else None
+    if item.kind == Item.Kind.ANIMATION:
+        return next((each for each in every if each.cut.startswith("still-")), None)
     if item.kind == Item.Kind.PICTURE:
         shown = [each for each in every if not each.original and not each.cut and each.mime not in _NEWER]
         return shown[-1] if shown else None
     return next((each for each in every[::-1] if each.mime in _PLAYED and each.cut == item.kind), None)
 
 
-def item_target(item: Item, elsewhere: frozenset[int] = frozenset()) -> ItemTarget:
-    """What the core needs to know of an item that is linked to. ``item.files`` should be prefetched.
+def words_of_pages(items: Sequence[Item]) -> dict[int, dict[int, str]]:
+    """The words of the pages of documents, by the numbers of both."""
+    found: dict[int, dict[int, str]] = {item.pk: {} for item in items}
+    versions = {item.pk: item.version for item in items}
+    for row in DocumentPage.objects.filter(item__in=items) if items else ():
+        if row.version == versions[row.item_id]:
+            found[row.item_id][row.number] = row.words
+    return found
+
+
+def _pages_shown(item: Item, words: dict[int, str]) -> tuple[PageShown, ...]:
+    pages: dict[int, list[ImageFile]] = {}
+    for file in files_of(item):
+        if file.cut.startswith(CUT):
+            known = ImageFile(address_of(file), file.width, file.height, file.size, file.mime, file.cut)
+            pages.setdefault(int(file.cut.removeprefix(CUT)), []).append(known)
+    return tuple(
+        PageShown(number, tuple(files), tuple(filter(None, words.get(number, "").split("\n"))))
+        for number, files in sorted(pages.items())
+    )
+
+
+def item_target(item: Item, elsewhere: frozenset[int] = frozenset(), words: dict[int, str] | None = None) -> ItemTarget:
+    """What the core needs to know of an item that is linked to, or shown: then ``words`` are those of its pages, by
+    their numbers. ``item.files`` should be prefetched.
 
     A link to a picture leads to the largest file that any browser shows; its original is not given out.
     """
@@ -237,6 +266,8 @@ def item_target(item: Item, elsewhere: frozenset[int] = frozenset()) -> ItemTarg
         item.length,
         item.language,
         wanting_of(item.facts),
+        shown=_pages_shown(item, words) if words is not None else (),
+        undrawn=item.problem if words is not None else "",
     )
 
 
@@ -263,6 +294,23 @@ def film_target(
         problem=item.problem,
         language=item.language,
         unfinished=tuple(row.language for row in rows if row.given is None and row.sort == row.Sort.CAPTIONS),
+        reach=reach_of(item, elsewhere),
+    )
+
+
+def animation_target(item: Item, elsewhere: frozenset[int] = frozenset()) -> AnimationTarget:
+    """What the core needs to know of an animation. ``item.files`` should be prefetched."""
+    made = [file for file in files_of(item) if not file.original]
+    return AnimationTarget(
+        item.pk,
+        item.title,
+        item.alt,
+        tuple(ImageFile(address_of(file), file.width, file.height, file.size, file.mime, file.cut) for file in made),
+        width=item.width or 1,
+        height=item.height or 1,
+        lasts=item.lasts,
+        colours=tuple(item.facts.get("colours", ())),
+        problem=item.problem,
         reach=reach_of(item, elsewhere),
     )
 

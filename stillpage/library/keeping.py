@@ -69,7 +69,12 @@ def describe_file(item: Item, original: File) -> None:
 
 FIRST_PAGE = "page-1"
 """The cut of files that show a document's first page."""
-_SHOWN: dict[str, str] = {Item.Kind.FILM: "still-", Item.Kind.SOUND: "still-", Item.Kind.DOCUMENT: FIRST_PAGE}
+_SHOWN: dict[str, str] = {
+    Item.Kind.FILM: "still-",
+    Item.Kind.SOUND: "still-",
+    Item.Kind.DOCUMENT: FIRST_PAGE,
+    Item.Kind.ANIMATION: "still-base",
+}
 """How the cuts of files begin that show what is no picture."""
 
 

@@ -59,6 +59,7 @@ class Item(models.Model):
         FILM = "film", "Film"
         SOUND = "sound", "Sound"
         HOSTED = "hosted", "Film elsewhere"
+        ANIMATION = "animation", "Animation"
 
     class Nature(models.TextChoices):
         PHOTOGRAPH = "photograph", "Photograph"
@@ -98,7 +99,8 @@ class Item(models.Model):
     height = models.PositiveIntegerField(default=0)
     length = models.PositiveIntegerField(default=0, help_text="Of a document, in pages; 0 where it is not known.")
     facts: Any = models.JSONField(
-        default=dict, help_text="What a PDF says of itself: `media.pdf.PdfFacts`, and `signs`."
+        default=dict,
+        help_text="What a PDF says of itself: `media.pdf.PdfFacts`, and `signs`; of an animation, its `colours`.",
     )
     lasts = models.PositiveIntegerField(default=0, help_text="Of a film or sound, in milliseconds.")
     mime = models.CharField(max_length=100, blank=True, help_text="Of the original.")
@@ -207,6 +209,22 @@ class Words(models.Model):
     item = models.OneToOneField(Item, on_delete=models.CASCADE, primary_key=True, related_name="words")
     said = models.TextField(blank=True, db_collation="utf8mb4_bin")
     within = models.TextField(blank=True, db_collation="utf8mb4_bin")
+
+
+class DocumentPage(models.Model):
+    """The words of one page of a document that is shown on a page, a line each; of one version of its file."""
+
+    item = models.ForeignKey(Item, on_delete=models.CASCADE, related_name="pages")
+    version = models.PositiveIntegerField()
+    number = models.PositiveIntegerField()
+    words = models.TextField(blank=True)
+
+    class Meta:
+        ordering = ["number"]
+        constraints = [models.UniqueConstraint(fields=["item", "version", "number"], name="one_page_a_number")]
+
+    def __str__(self) -> str:
+        return f"page {self.number}"
 
 
 class Upload(models.Model):

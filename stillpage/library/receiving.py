@@ -21,6 +21,7 @@ from django.utils import timezone
 from stillpage.people.models import Person
 from stillpage.rights import closed_folders
 from stillpage_core.errors import CoreError
+from stillpage_core.media.animations import LARGEST, LOTTIE, Animation, cut_for, looks_like_one, read_animation
 from stillpage_core.media.documents import sniff_document
 from stillpage_core.media.drawings import read_drawing
 from stillpage_core.media.editing import Cut
@@ -108,12 +109,15 @@ class Sniffed:
     digest: str
     size: int
     film: Facts | None = None
+    animation: Animation | None = None
 
     @property
     def kind(self) -> str:
         """The kind of item that it becomes."""
         if self.film is not None:
             return Item.Kind.FILM if self.film.is_film else Item.Kind.SOUND
+        if self.animation is not None:
+            return Item.Kind.ANIMATION
         return Item.Kind.DOCUMENT if self.document else Item.Kind.PICTURE
 
 
@@ -122,6 +126,7 @@ def sniffed(file: BinaryIO) -> Sniffed:
     if size == 0:
         raise FileError("This file is empty: it has no bytes at all. Save it again and try once more.")
     film: Facts | None = None
+    animation: Animation | None = None
     moving = None
     limit = settings.UPLOAD_LIMIT
     if document := sniff_document(file):
@@ -130,7 +135,9 @@ def sniffed(file: BinaryIO) -> Sniffed:
         file.seek(0)
         start = file.read(65536)
         moving = sniff_film(start)
-        form, limit = (moving, settings.FILM_LIMIT) if moving else (sniff(start), limit)
+        if not moving and looks_like_one(start):
+            animation = read_animation(start + file.read(LARGEST + 1 - len(start)))
+        form, limit = (moving, settings.FILM_LIMIT) if moving else (LOTTIE if animation else sniff(start), limit)
     if size > limit:
         raise TooLarge(limit)
     if moving:
@@ -140,7 +147,7 @@ def sniffed(file: BinaryIO) -> Sniffed:
     file.seek(0)
     while piece := file.read(PIECE):
         digest.update(piece)
-    return Sniffed(form, document is not None, digest.hexdigest(), size, film)
+    return Sniffed(form, document is not None, digest.hexdigest(), size, film, animation)
 
 
 def receive(
@@ -170,7 +177,7 @@ def receive(
         item = Item(
             kind=found.kind,
             title=title_from_name(named),
-            alt=alt[:1000] if found.kind == Item.Kind.PICTURE else "",
+            alt=alt[:1000] if found.kind in (Item.Kind.PICTURE, Item.Kind.ANIMATION) else "",
             credit=picture.credit if picture else "",
             folder=folder,
             added_at=timezone.now(),
@@ -272,6 +279,12 @@ def made_of(
     )
     if found.film is not None:
         original.width, original.height = found.film.width, found.film.height
+    if found.animation is not None:
+        drawn = found.animation
+        original.width, original.height = drawn.width, drawn.height
+        moving = made_file(original, f"moving-{cut_for(None)}", LOTTIE, (drawn.width, drawn.height), drawn.data)
+        yield [(original, file), (moving, BytesIO(drawn.data))], None
+        return
     if found.kind != Item.Kind.PICTURE:
         yield [(original, file)], None
         return
@@ -298,6 +311,8 @@ def keep_file(item: Item, records: Records, found: Sniffed, picture: Opened | No
     describe_file(item, original)
     if found.film is not None:
         item.lasts = found.film.lasts
+    if found.animation is not None:
+        item.lasts, item.facts = found.animation.lasts, {"colours": list(found.animation.colours)}
     if found.kind == Item.Kind.PICTURE:
         item.nature = (
             Item.Nature.LINES

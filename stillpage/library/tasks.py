@@ -19,6 +19,7 @@ from django_tasks import task
 from django_tasks_db.models import DBTaskResult
 
 from . import captions, films
+from .animations import draw_animation
 from .derived import bring_up_to_date
 from .documents import read_document
 from .models import File, Item, Upload
@@ -78,6 +79,12 @@ def read_words(number: int) -> int:
     return _tried(number, read_document)
 
 
+@task()
+def draw_stills(number: int) -> int:
+    """Make the files of an animation in the colours of its uses; returns how many."""
+    return _tried(number, draw_animation)
+
+
 def make_a_film() -> bool:
     """Make the next film or sound ready that waits; whether there was one. One at a time, of all workers."""
     with _alone("stillpage films") as mine:
@@ -96,10 +103,11 @@ def take_up_again() -> int:
     """
     if DBTaskResult.objects.filter(status="READY", task_path__startswith=f"{__name__}.").exists():
         return 0
-    kinds = (Item.Kind.PICTURE, Item.Kind.DOCUMENT, Item.Kind.HOSTED)
+    workers = {Item.Kind.DOCUMENT: read_words, Item.Kind.ANIMATION: draw_stills}
+    kinds = (Item.Kind.PICTURE, Item.Kind.HOSTED, *workers)
     waiting = Item.objects.filter(made__lt=F("wanted"), problem="", kind__in=kinds).values_list("pk", "kind")[:AT_ONCE]
     for number, kind in waiting:
-        (read_words if kind == Item.Kind.DOCUMENT else make_files).enqueue(number)
+        workers.get(Item.Kind(kind), make_files).enqueue(number)
     return len(waiting)
 
 

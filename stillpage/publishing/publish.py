@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from time import monotonic
 from typing import Any
 
 from django.db import transaction
 from django.utils import timezone
 
+from stillpage.library.animations import colour_at_once
 from stillpage.library.derived import make_at_once
 from stillpage.library.models import Item
 from stillpage.pages.models import page_of
@@ -24,6 +26,9 @@ from stillpage_core.errors import CoreError
 from . import freshness, page_memory
 from .checking import check_draft
 from .models import Change, LiveCopy
+
+AT_ONCE = 5.0
+"""Seconds that may be spent on pictures while somebody waits for a page to be published."""
 
 
 class NotReady(CoreError):
@@ -121,5 +126,10 @@ def withdraw(written: Written) -> None:
 def _make_what_is_shown(document: Node) -> None:
     """Have the files there without which pictures would not be shown as the page wants them."""
     framings = framings_in(document)
+    begun = monotonic()
+    for item in Item.objects.filter(pk__in=framings, kind=Item.Kind.ANIMATION):
+        colour_at_once(item, framings[item.pk])
     for item in Item.objects.filter(pk__in=framings, kind=Item.Kind.PICTURE):
+        if monotonic() - begun > AT_ONCE:
+            break  # The worker makes the others; until then they are shown whole.
         make_at_once(item, framings[item.pk])

@@ -19,16 +19,19 @@ from django.utils import timezone
 import stillpage_core
 from stillpage.pages.models import Page
 from stillpage.sites.models import Site
+from stillpage_core.kinds.animation.ways import PLAYER
+from stillpage_core.kinds.animation.ways import SCRIPT as ANIMATION_SCRIPT
 from stillpage_core.kinds.film.ways import SCRIPT as FILM_SCRIPT
 from stillpage_core.kinds.gallery.ways import SCRIPT as GALLERY_SCRIPT
 from stillpage_core.kinds.hosted.ways import SCRIPT as HOSTED_SCRIPT
+from stillpage_core.kinds.paper.ways import SCRIPT as PAPER_SCRIPT
 from stillpage_core.kinds.slideshow.ways import SCRIPT as SLIDESHOW_SCRIPT
 from stillpage_core.writing import Link, PageParts, render_around, render_page
 from stillpage_core.writing import Site as SiteParts
 
 from .models import Rendered
 
-MODULES = (FILM_SCRIPT, HOSTED_SCRIPT, GALLERY_SCRIPT, SLIDESHOW_SCRIPT)
+MODULES = (FILM_SCRIPT, HOSTED_SCRIPT, GALLERY_SCRIPT, SLIDESHOW_SCRIPT, PAPER_SCRIPT, ANIMATION_SCRIPT, PLAYER)
 """The scripts of the theme that some pages need."""
 
 

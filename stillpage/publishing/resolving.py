@@ -6,7 +6,14 @@ from collections.abc import Iterable
 
 from django.db.models import prefetch_related_objects
 
-from stillpage.library.files import film_target, hosted_target, item_target, picture_target
+from stillpage.library.files import (
+    animation_target,
+    film_target,
+    hosted_target,
+    item_target,
+    picture_target,
+    words_of_pages,
+)
 from stillpage.library.folders import Tree
 from stillpage.library.models import Item
 from stillpage.outside.testing import faults
@@ -46,6 +53,8 @@ def resolver_for(
     items = list(sight.items(Item.objects.filter(pk__in=numbers)).prefetch_related("files"))
     prefetch_related_objects([item for item in items if item.kind == Item.Kind.HOSTED], "hosting__host")
     prefetch_related_objects([item for item in items if item.kind in _PLAYED], "captions__given")
+    papers = {number for each in named for number in each.papers}
+    words = words_of_pages([item for item in items if item.pk in papers])
     elsewhere = frozenset(Tree().kept_from([site.pk])) if site and items else frozenset()
     anchors = {
         live.written_id: frozenset(anchors_of(live.tree).values())
@@ -54,9 +63,10 @@ def resolver_for(
     return FixedResolver(
         pages={page.pk: _target(page, viewed_from, anchors.get(page.pk)) for page in _pages(pages, sight)},
         pictures={item.pk: picture_target(item, elsewhere) for item in items if item.kind == Item.Kind.PICTURE},
-        items={item.pk: item_target(item, elsewhere) for item in items},
+        items={item.pk: item_target(item, elsewhere, words.get(item.pk)) for item in items},
         faults=faults(outside) if outside else {},
         films={item.pk: film_target(item, language, elsewhere) for item in items if item.kind in _PLAYED},
+        animations={item.pk: animation_target(item, elsewhere) for item in items if item.kind == Item.Kind.ANIMATION},
         elsewhere={item.pk: hosted_target(item, elsewhere) for item in items if item.kind == Item.Kind.HOSTED},
     )
 

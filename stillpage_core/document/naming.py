@@ -14,13 +14,14 @@ from .walking import walk
 @dataclass(frozen=True)
 class Named:
     """Numbers of the pages linked to, of those of them whose headings are linked to, of the items linked to or played,
-    and of the pictures shown; and the addresses elsewhere that are linked to."""
+    of the pictures shown, and of the documents of which pages are; and the addresses elsewhere that are linked to."""
 
     pages: frozenset[int] = frozenset()
     items: frozenset[int] = frozenset()
     pictures: frozenset[int] = frozenset()
     by_heading: frozenset[int] = frozenset()
     outside: frozenset[str] = frozenset()
+    papers: frozenset[int] = frozenset()
 
 
 class Names:
@@ -32,6 +33,8 @@ class Names:
         self.by_heading: set[int] = set()
         self.outside: set[str] = set()
         self.framings: dict[int, list[dict[str, Any]]] = {}
+        self.recoloured: dict[int, list[dict[str, Any]]] = {}
+        self.spans: dict[int, list[dict[str, Any]]] = {}
 
     def link(self, href: str) -> None:
         """A link to an address of any sort."""
@@ -53,6 +56,20 @@ class Names:
         if framing not in known:
             known.append(framing)
 
+    def paper(self, item: int, span: dict[str, Any]) -> None:
+        """A document that is shown, and which of its pages: the ``first`` and the ``last`` (None: of all)."""
+        self.items.add(item)
+        known = self.spans.setdefault(item, [])
+        if span not in known:
+            known.append(span)
+
+    def animation(self, item: int, colours: str | None) -> None:
+        """An animation that is shown, and the colours in place of its own."""
+        self.items.add(item)
+        known = self.recoloured.setdefault(item, [])
+        if {"colours": colours} not in known:
+            known.append({"colours": colours})
+
     def of(self, document: Node) -> Names:
         """Go through a document."""
         for _, node in walk(document):
@@ -69,10 +86,13 @@ def named_in(document: Node) -> Named:
     found = Names().of(document)
     pictures = frozenset(found.framings)
     pages, items, by_heading = frozenset(found.pages), frozenset(found.items), frozenset(found.by_heading)
-    return Named(pages, items, pictures, by_heading, frozenset(found.outside))
+    return Named(pages, items, pictures, by_heading, frozenset(found.outside), frozenset(found.spans))
 
 
 def framings_in(document: Node) -> dict[int, list[dict[str, Any]]]:
     """For each picture shown, what its uses say is to be made of the original: every distinct set of `EDITS`, those
-    that leave everything to the item included."""
-    return Names().of(document).framings
+    that leave everything to the item included. For each document of which pages are shown, which: “first” and “last”.
+    For each animation, in which “colours”.
+    """
+    found = Names().of(document)
+    return {**found.framings, **found.spans, **found.recoloured}

@@ -21,5 +21,7 @@ KINDS = (
     "downloads",
     "gallery",
     "slideshow",
+    "paper",
+    "animation",
 )
 """The folders, in the order in which the schema has the kinds: the order of menus and of the generated files."""

@@ -88,7 +88,7 @@ def has_words(text: object) -> bool:
 
 
 _SHOWN = frozenset(
-    "picture film sound hosted downloads gallery slideshow formula equation divider".split(),
+    "picture film sound hosted downloads gallery slideshow paper animation formula equation divider".split(),
 )
 """The kinds of node that are something to see, whatever their words."""
 

@@ -12,9 +12,11 @@ from ..document.normal import normal_form
 from ..document.schema import SCHEMA
 from ..document.walking import units, walk
 from ..errors import Path
+from ..kinds.animation import SETTING as ANIMATION_SETTING
 from ..kinds.film import SETTING as FILM_SETTING
 from ..kinds.gallery import SETTING as GALLERY_SETTING
 from ..kinds.hosted import SETTING as HOSTED_SETTING
+from ..kinds.paper import SETTING as PAPER_SETTING
 from ..kinds.picture import SETTING as PICTURE_SETTING
 from ..kinds.slideshow import SETTING as SLIDESHOW_SETTING
 from ..references import parse_reference
@@ -51,7 +53,8 @@ _OTHERWISE = {"b": "strong", "i": "em", "strike": "s", "del": "s", "tt": "code",
     "var": "em",
     "ins": "u",
 }
-_HELD = [f"data-{name}" for name in (*GALLERY_SETTING, *SLIDESHOW_SETTING)]
+_SETTINGS = (PICTURE_SETTING, *FILM_SETTING.values(), HOSTED_SETTING, ANIMATION_SETTING)
+_HELD = [f"data-{name}" for name in (*GALLERY_SETTING, *SLIDESHOW_SETTING, *PAPER_SETTING)]
 _ALLOWED: dict[str, set[str]] = {
     "img": {"src", "alt", "data-decorative"},
     "div": {"class", "data-sort", "role", "data-latex", "data-title", "data-new-window", REGION, "data-name", *_HELD},
@@ -61,10 +64,7 @@ _ALLOWED: dict[str, set[str]] = {
     "thead": set(),
     "tfoot": set(),
     "math": {"display", "xmlns"},
-    "figure": {
-        "class",
-        *(f"data-{name}" for names in (PICTURE_SETTING, *FILM_SETTING.values(), HOSTED_SETTING) for name in names),
-    },
+    "figure": {"class", *(f"data-{name}" for names in _SETTINGS for name in names)},
     "video": {"src", "loop", "autoplay"},
     "audio": {"src", "loop"},
     "iframe": {"src"},

@@ -16,6 +16,7 @@ from ..kinds.hosted import SETTING as HOSTED_SETTING
 from ..kinds.picture import STANDING
 from ..kinds.slideshow import LONGEST_HEADING, LONGEST_WORDS
 from ..media import documents, films, pictures, shown
+from ..media.animations import LOTTIE
 from ..media.captions.cues import LONGEST_CUE
 from ..media.editing import STEEPEST, UNIT
 from ..media.loudness import STEP
@@ -54,6 +55,7 @@ def shared() -> dict[str, Any]:
             "pictures": [form.mime for form in pictures.FORMATS],
             "documents": [f".{form.ending}" for form in documents.FORMATS.values()],
             "films": [f".{form.ending}" for form in films.DEMUXERS],
+            "animations": [f".{LOTTIE.ending}"],
             "texts": [f".{ending}" for form in FORMATS.values() for ending in (form.ending, *form.also)],
         },
     }

@@ -10,7 +10,7 @@ from ..document.walking import blocks_of, text_of, walk
 from ..errors import Path
 from ..media.playing import told, transcribed, transcript_name
 from ..references import parse_reference
-from ..resolving import AnyFilm, HostedTarget, ItemTarget
+from ..resolving import AnimationTarget, AnyFilm, HostedTarget, ItemTarget
 
 
 @dataclass(frozen=True)
@@ -47,7 +47,18 @@ class Carried:
     items: Mapping[int, ItemTarget] = field(default_factory=dict)
     """The documents of lists of downloads."""
     covers: Mapping[int, int] = field(default_factory=dict)
-    """Films by number: the number of the picture among ``pictures`` that shows each."""
+    """Films by number: the number of the picture among ``pictures`` that shows each; animations likewise."""
+    animations: Mapping[int, AnimationTarget] = field(default_factory=dict)
+
+    def still_of(self, node: Node) -> Node | None:
+        """A frame of an animation that goes along, as a picture that stands as it does."""
+        number = self.covers.get(node.attrs["item"])
+        if number is None:
+            return None
+        target = self.animations.get(node.attrs["item"])
+        standing = {name: node.attrs[name] for name in ("width", "place", "space", "border", "caption", "decorative")}
+        alt = node.attrs["alt"] or (target.alt if target else "")
+        return make("picture", item=number, alt=alt or None, **standing)
 
 
 @dataclass(frozen=True)

@@ -47,18 +47,22 @@ def published_html(
 
     A link whose destination readers cannot see is left out and its words stay; so is a picture that is gone.
     """
-    writer = Published(resolver, rooms, language)
+    writer = Published(resolver, rooms, language, module)
     text = writer.document(document)
     scripts = (f'<script type="module"{attribute("src", module(name))}></script>' for name in sorted(writer.scripts))
     return text + "".join(scripts)
 
 
 def published_blocks(
-    document: Node, resolver: Resolver, rooms: Rooms | None = None, language: str = ""
+    document: Node,
+    resolver: Resolver,
+    rooms: Rooms | None = None,
+    module: Callable[[str], str] = str,
+    language: str = "",
 ) -> list[tuple[str, tuple[str, ...]]]:
-    """The blocks of all regions, one after another, each as readers get it and with the scripts of the theme that it
-    needs; as in `published_html`."""
-    writer = Published(resolver, rooms, language)
+    """The blocks of all regions, one after another, each as readers get it and with the names of the theme's scripts
+    that it needs; as in `published_html`."""
+    writer = Published(resolver, rooms, language, module)
     writer.begin(document)
     # A picture of a block that stands anywhere is loaded as one that is not the first.
     writer.pictures = 1
@@ -176,8 +180,15 @@ class Storable:
 class Published(Storable):
     """Writes the published form; `listening` adds places to it."""
 
-    def __init__(self, resolver: Resolver, rooms: Rooms | None = None, language: str = "") -> None:
+    def __init__(
+        self,
+        resolver: Resolver,
+        rooms: Rooms | None = None,
+        language: str = "",
+        module: Callable[[str], str] = str,
+    ) -> None:
         self.resolver = resolver
+        self.module = module
         self.language = language
         self.rooms = rooms
         self.room = USUAL

@@ -20,7 +20,7 @@ EVERYWHERE: dict[str, tuple[str, ...]] = {
     "frame-ancestors": ("'self'",),
 }
 """What every page has: its stylesheet, fonts and pictures from its own site, and nothing else."""
-_ADDED = frozenset(("script-src", "media-src", "frame-src"))
+_ADDED = frozenset(("script-src", "media-src", "frame-src", "connect-src"))
 _SOURCE = re.compile(r"'self'|https?://[a-z0-9-]+(?:\.[a-z0-9-]+)*(?::\d{1,5})?")
 
 

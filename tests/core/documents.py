@@ -100,6 +100,14 @@ def slideshow(*slides: Node, **attrs: Any) -> Node:
     return make("slideshow", slides, **attrs)
 
 
+def paper(item: int = 7, **attrs: Any) -> Node:
+    return make("paper", item=item, **attrs)
+
+
+def animation(item: int = 8, **attrs: Any) -> Node:
+    return make("animation", item=item, **attrs)
+
+
 def hosted(item: int = 4, **attrs: Any) -> Node:
     return make("hosted", item=item, **attrs)
 
@@ -225,6 +233,11 @@ def every_kind() -> Node:
             words="over",
         ),
         slideshow(slide(), place="wide", moves=False, stay=9000, change=0, ratio="16:9"),
+        paper(caption="As it is <signed>"),
+        paper(first=2, last=3, turned=True),
+        animation(caption="A lock <fills>", colours="1f4a3d-8a2b3f ffffff-000000", times=3, start="press"),
+        animation(alt="Water & gates", place="centre", width=200, speed=50, delay=500, border="line"),
+        animation(decorative=True, start="hover"),
         hosted(caption="How <they> see it", start=90, captions=True, loop=True),
         hosted(place="end", width=300, border="frame", cover="item-1", muted=True),
         hosted(place="wide", space="much"),
@@ -248,7 +261,7 @@ def every_kind_for(page: int, item: int, played: tuple[int, int, int] | None = N
         if not isinstance(node, dict):
             return [made(each) for each in node if played or not _is_played(each)] if isinstance(node, list) else node
         attrs = {**node.get("attrs", {})}
-        if node["type"] == "picture" or node["type"] == "download":
+        if node["type"] in ("picture", "download", "paper"):
             attrs["item"] = item
         elif node["type"] in _PLAYED_KINDS and played:
             attrs["item"] = played[_PLAYED_KINDS.index(node["type"])]
@@ -264,10 +277,11 @@ def every_kind_for(page: int, item: int, played: tuple[int, int, int] | None = N
 
 
 def _is_played(node: Any) -> bool:
-    return isinstance(node, dict) and node.get("type") in _PLAYED_KINDS
+    return isinstance(node, dict) and node.get("type") in _LEFT_OUT_KINDS
 
 
 _PLAYED_KINDS = ("film", "sound", "hosted")
+_LEFT_OUT_KINDS = (*_PLAYED_KINDS, "animation")
 
 
 def _nodes(content: tuple[Node | str, ...]) -> list[Node]:
@@ -374,6 +388,27 @@ _DOWNLOADS = st.builds(
     st.booleans(),
 )
 _FILMS = _PLAYED | _HOSTED
+_PAPERS = st.builds(
+    paper,
+    st.integers(1, 99),
+    caption=_NAMES,
+    first=st.integers(1, 9999),
+    last=st.none() | st.integers(1, 9999),
+    turned=st.booleans(),
+)
+_ANIMATIONS = st.builds(
+    animation,
+    st.integers(1, 99),
+    alt=_NAMES,
+    decorative=st.booleans(),
+    caption=_NAMES,
+    speed=st.integers(10, 400),
+    times=st.none() | st.integers(1, 100),
+    start=st.sampled_from(("view", "hover", "press")),
+    delay=st.integers(0, 60_000),
+    colours=st.sampled_from((None, "14614a-8a2b3f", "14614a-8a2b3f 000000-ffffff")),
+    **_STANDING,
+)
 _GALLERIES = st.builds(
     lambda pictures, title, form, size, ratio: gallery(*pictures, title=title, form=form, size=size, ratio=ratio),
     st.lists(_PICTURES, min_size=1, max_size=3),
@@ -465,6 +500,8 @@ BLOCKS = st.one_of(
     _DOWNLOADS,
     _GALLERIES,
     _SLIDESHOWS,
+    _PAPERS,
+    _ANIMATIONS,
     _PREFORMATTED,
     st.just(divider()),
     _LATEX.map(equation),

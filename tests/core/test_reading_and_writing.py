@@ -19,6 +19,7 @@ from stillpage_core.reading.docx import read_docx
 from stillpage_core.reading.odt import read_odt
 from stillpage_core.reading.source import read_source
 from stillpage_core.resolving import (
+    AnimationTarget,
     FilmTarget,
     FixedResolver,
     HostedTarget,
@@ -197,6 +198,8 @@ class PublishedHtml(TestCase):
         known = FixedResolver(KNOWN.pages, dict.fromkeys(range(1, 100), gates), films=films)
         known = replace(known, items=dict.fromkeys(range(1, 100), ItemTarget(1, "", "/a.pdf", "", 0)))
         known = replace(known, elsewhere=dict.fromkeys(range(1, 100), HostedTarget(1, "", "https://a.example/")))
+        lines = ImageFile("/media/lines.json", 400, 300, 1, "video/lottie+json", "moving-base")
+        known = replace(known, animations=dict.fromkeys(range(1, 100), AnimationTarget(1, "", files=(lines,))))
         found = []
         parser = HTMLParser(convert_charrefs=True)
         parser.handle_data = found.append

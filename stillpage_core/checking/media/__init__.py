@@ -4,6 +4,9 @@ A kind of embed brings its checks as files here: `Subject.nodes` gives its nodes
 """
 
 from . import (
+    animation_gone,
+    animation_untold,
+    animation_without_still,
     captions_unchecked,
     captions_wanting,
     document_unread,
@@ -24,6 +27,8 @@ from . import (
     item_elsewhere,
     item_signed_in,
     moves_by_itself,
+    paper_gone,
+    paper_undrawn,
     slide_cut,
     slide_words_long,
     slideshow_single,
@@ -51,6 +56,11 @@ CHECKS = (
     document_unread,
     document_untagged,
     downloads_empty,
+    animation_gone,
+    animation_untold,
+    animation_without_still,
+    paper_gone,
+    paper_undrawn,
     gallery_empty,
     slideshow_single,
     slide_cut,

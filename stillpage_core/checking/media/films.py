@@ -47,12 +47,16 @@ def hosted(subject: Subject) -> Iterator[tuple[Placed, HostedTarget]]:
             yield placed, target
 
 
+_CALLED = {"sound": "sound", "paper": "document", "animation": "animation", "post": "post"}
+"""What a kind of node is called that is no film."""
+
+
 def taken_away(subject: Subject, placed: Placed) -> Repair:
     """The repair that takes a film away and leaves its caption as a paragraph."""
     caption = placed.node.attrs["caption"]
     alone = placed.within[-1] != "region" or len(subject.at(placed.path[:-1]).content) == 1
     rest = (make("paragraph", [text_node(caption)] if caption else []),) if caption or alone else ()
     return Repair(
-        "Take the sound away" if placed.node.kind == "sound" else "Take the film away",
+        f"Take the {_CALLED.get(placed.node.kind, 'film')} away",
         (ReplaceNodes(placed.path, 1, rest),),
     )

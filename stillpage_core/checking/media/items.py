@@ -5,15 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...errors import Path
-from ...resolving import FilmTarget, HostedTarget, ItemTarget, PictureTarget, Reach
+from ...resolving import AnimationTarget, FilmTarget, HostedTarget, ItemTarget, PictureTarget, Reach
 from ..finding import CheckRule, Finding
 from ..subject import Subject
 from .films import hosted
 
+AnyTarget = ItemTarget | PictureTarget | FilmTarget | HostedTarget | AnimationTarget
 Place = tuple[Path, tuple[int, int] | None]
 
 
-def named_items(subject: Subject) -> Iterator[tuple[ItemTarget | PictureTarget | FilmTarget | HostedTarget, Place]]:
+def named_items(subject: Subject) -> Iterator[tuple[AnyTarget, Place]]:
     """Every item that is shown or linked to, at its place."""
     for placed in subject.nodes("picture"):
         if picture := subject.resolver.picture(placed.node.attrs["item"]):
@@ -23,6 +24,12 @@ def named_items(subject: Subject) -> Iterator[tuple[ItemTarget | PictureTarget |
             yield film, (placed.path, None)
     for placed, target in hosted(subject):
         yield target, (placed.path, None)
+    for placed in subject.nodes("animation"):
+        if drawn := subject.resolver.animation(placed.node.attrs["item"]):
+            yield drawn, (placed.path, None)
+    for placed in subject.nodes("paper"):
+        if document := subject.resolver.item(placed.node.attrs["item"]):
+            yield document, (placed.path, None)
     for placed in subject.nodes("downloads"):
         for each in placed.node.content:
             if document := subject.resolver.item(each.attrs["item"]):

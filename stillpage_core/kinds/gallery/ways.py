@@ -61,15 +61,20 @@ def _published(writer: Published, node: Node) -> str:
     return f'<div class="gallery"{said}>{above}<ul{name}>{"".join(tiles)}</ul></div>'
 
 
-def _tile(writer: Published, node: Node, picture: Node, target: PictureTarget) -> str:
-    standing = {"place": None, "width": None}
+def tile(node: Node, picture: Node, target: PictureTarget) -> tuple[dict[str, object], Room]:
+    """How a picture stands in a gallery: attributes in place of its own, and the room of its tile."""
+    standing: dict[str, object] = {"place": None, "width": None}
     if node.attrs["form"] == "tiles":
         across = TILE[node.attrs["size"]]
-        shown = element(writer, picture, target, Room(across, across), **standing, **_framed(node, picture))
-    else:
-        width, height = picture_cut(target, picture.attrs).size(target.width, target.height)
-        across = max(1, round(width * ROW[node.attrs["size"]] / height))
-        shown = element(writer, picture, target, Room(across, across), **standing)
+        return {**standing, **_framed(node, picture)}, Room(across, across)
+    width, height = picture_cut(target, picture.attrs).size(target.width, target.height)
+    across = max(1, round(width * ROW[node.attrs["size"]] / height))
+    return standing, Room(across, across)
+
+
+def _tile(writer: Published, node: Node, picture: Node, target: PictureTarget) -> str:
+    framed, room = tile(node, picture, target)
+    shown = element(writer, picture, target, room, **framed)
     large = large_file(target, picture.attrs)
     # A picture without words is no name for a link: what it is called in the library is better than nothing.
     name = "" if alt_shown(picture, target) else attribute("aria-label", target.title)

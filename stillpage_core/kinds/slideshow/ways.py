@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 from ...document.node import Mark, Node, make
 from ...document.walking import text_of
+from ...media.editing import EDITS
 from ...media.shown import Room
 from ...reading.html.held import pictures_in, said_in, setting_of
 from ...references import parse_reference
@@ -106,18 +107,23 @@ def _published(writer: Published, node: Node) -> str:
 
 
 def framed(node: Node, picture: Node) -> dict[str, object]:
-    """What is cut from a picture for its slide: the proportions are the slideshow's, the focal point its own."""
-    return {"ratio": node.attrs["ratio"], "crop": None, "focus": picture.attrs["focus"]}
+    """How a picture stands on a slide, in place of its own: the proportions are the slideshow's, the focal point its
+    own."""
+    return {"ratio": node.attrs["ratio"], "crop": None, "focus": picture.attrs["focus"], "place": None, "width": None}
+
+
+def room_within(node: Node, room: Room) -> Room:
+    """The room of a slide."""
+    across = room.wide if node.attrs["place"] else room.column
+    return Room(across, across)
 
 
 def _slide(writer: Published, node: Node, slide: Node, target: PictureTarget | None) -> str:
-    across = writer.room.wide if node.attrs["place"] else writer.room.column
-    room = Room(across, across)
     shown, caption = "", ""
     for picture in slide.content:
         caption = picture.attrs["caption"]
         if target:
-            shown = element(writer, picture, target, room, place=None, width=None, **framed(node, picture))
+            shown = element(writer, picture, target, room_within(node, writer.room), **framed(node, picture))
     href = writer.address(slide.attrs["href"]) if slide.attrs["href"] else None
     lines = _lines(slide, href) + (f'<p class="slide-caption">{escape(caption, quote=False)}</p>' if caption else "")
     return shown + (f'<div class="slide-lines">{lines}</div>' if lines else "")
@@ -192,8 +198,8 @@ def _leads(into: Blocks, slide: LexborNode) -> str | None:
 def _names(names: Names, node: Node) -> None:
     for each in node.content:
         for picture in each.content:
-            kept = {name: picture.attrs[name] for name in ("turn", "straighten")}
-            names.picture(picture.attrs["item"], {**kept, **framed(node, picture)})
+            shown = {**picture.attrs, **framed(node, picture)}
+            names.picture(picture.attrs["item"], {name: shown[name] for name in EDITS})
 
 
 def _names_of_slide(names: Names, node: Node) -> None:

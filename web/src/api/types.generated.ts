@@ -1774,6 +1774,38 @@ export interface components {
             /** Sentence */
             sentence: string;
         };
+        /** @description an animation drawn of lines. alt is what it shows, None where the item’s own serves; speed is in percent of its own; times says how often it plays, None again and again; start says what sets it going: being seen, the pointer over it, or a press; delay, in milliseconds, is before that. colours are pairs “from-to” of six hexadecimal digits each, for this use. width, place, space and border as of a film */
+        AnimationNode: {
+            attrs: {
+                /** @default null */
+                alt: string | null;
+                /** @default null */
+                border: string | null;
+                /** @default null */
+                caption: string | null;
+                /** @default null */
+                colours: string | null;
+                /** @default false */
+                decorative: boolean;
+                /** @default 0 */
+                delay: number;
+                item: number;
+                /** @default null */
+                place: string | null;
+                /** @default null */
+                space: string | null;
+                /** @default 100 */
+                speed: number;
+                /** @default view */
+                start: string;
+                /** @default null */
+                times: number | null;
+                /** @default null */
+                width: number | null;
+            };
+            /** @constant */
+            type: "animation";
+        };
         /**
          * ArrivedOut
          * @description Blocks to be put in, with the items and pages that they name.
@@ -2853,7 +2885,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "picture" | "document" | "film" | "sound" | "hosted";
+            kind: "picture" | "document" | "film" | "sound" | "hosted" | "animation";
             /**
              * Lasts
              * @description Of a film or sound, in milliseconds.
@@ -2956,6 +2988,11 @@ export interface components {
              * @description Of a film elsewhere: somebody has seen that it has captions.
              */
             captioned: boolean;
+            /**
+             * Colours
+             * @description Of an animation: its colours, as six hexadecimal digits.
+             */
+            colours: string[];
             /** Credit */
             credit: string;
             /** Decorative */
@@ -2990,7 +3027,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "picture" | "document" | "film" | "sound" | "hosted";
+            kind: "picture" | "document" | "film" | "sound" | "hosted" | "animation";
             /** Language */
             language: string;
             /**
@@ -3423,6 +3460,22 @@ export interface components {
             /** Tones */
             tones: components["schemas"]["ToneOut"][];
         };
+        /** @description a document of the media library, its pages shown as pictures with their words: from first to last (None the last there is; 40 at most), one below the other, or turned one after another */
+        PaperNode: {
+            attrs: {
+                /** @default null */
+                caption: string | null;
+                /** @default 1 */
+                first: number;
+                item: number;
+                /** @default null */
+                last: number | null;
+                /** @default false */
+                turned: boolean;
+            };
+            /** @constant */
+            type: "paper";
+        };
         /** @description running text. style is a text style of the theme; align is None at the start of the line */
         ParagraphNode: {
             attrs?: {
@@ -3639,7 +3692,7 @@ export interface components {
                 name: string;
             };
             /** @description In this order: block+ */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["HeadingNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["TableNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["QuotationNode"] | components["schemas"]["AsideNode"] | components["schemas"]["DividerNode"] | components["schemas"]["PictureNode"] | components["schemas"]["EquationNode"] | components["schemas"]["CallToActionNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"] | components["schemas"]["DownloadsNode"] | components["schemas"]["GalleryNode"] | components["schemas"]["SlideshowNode"])[];
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["HeadingNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["TableNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["QuotationNode"] | components["schemas"]["AsideNode"] | components["schemas"]["DividerNode"] | components["schemas"]["PictureNode"] | components["schemas"]["EquationNode"] | components["schemas"]["CallToActionNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"] | components["schemas"]["DownloadsNode"] | components["schemas"]["GalleryNode"] | components["schemas"]["SlideshowNode"] | components["schemas"]["PaperNode"] | components["schemas"]["AnimationNode"])[];
             /** @constant */
             type: "region";
         };

@@ -11,7 +11,7 @@ export interface DocNode {
 export interface RegionNode {
   type: "region"
   attrs: { name: string }
-  content: (ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | TableNode | PreformattedNode | QuotationNode | AsideNode | DividerNode | PictureNode | EquationNode | CallToActionNode | FilmNode | SoundNode | HostedNode | DownloadsNode | GalleryNode | SlideshowNode)[]
+  content: (ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | TableNode | PreformattedNode | QuotationNode | AsideNode | DividerNode | PictureNode | EquationNode | CallToActionNode | FilmNode | SoundNode | HostedNode | DownloadsNode | GalleryNode | SlideshowNode | PaperNode | AnimationNode)[]
 }
 
 /** running text. style is a text style of the theme; align is None at the start of the line */
@@ -214,6 +214,18 @@ export interface SlideNode {
   content?: PictureNode[]
 }
 
+/** a document of the media library, its pages shown as pictures with their words: from first to last (None the last there is; 40 at most), one below the other, or turned one after another */
+export interface PaperNode {
+  type: "paper"
+  attrs: { item: number; caption: string | null; first: number; last: number | null; turned: boolean }
+}
+
+/** an animation drawn of lines. alt is what it shows, None where the item’s own serves; speed is in percent of its own; times says how often it plays, None again and again; start says what sets it going: being seen, the pointer over it, or a press; delay, in milliseconds, is before that. colours are pairs “from-to” of six hexadecimal digits each, for this use. width, place, space and border as of a film */
+export interface AnimationNode {
+  type: "animation"
+  attrs: { item: number; alt: string | null; decorative: boolean; caption: string | null; width: number | null; place: string | null; space: string | null; border: string | null; speed: number; times: number | null; start: string; delay: number; colours: string | null }
+}
+
 /** a link, to an address as in references.py */
 export interface LinkMark {
   type: "link"
@@ -273,5 +285,5 @@ export interface CodeMark {
   type: "code"
 }
 
-export type AnyNode = DocNode | RegionNode | ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | ListItemNode | TableNode | TableCaptionNode | TableGridNode | TableRowNode | TableCellNode | TableHeaderNode | PreformattedNode | TextNode | LineBreakNode | QuotationNode | QuotationWordsNode | QuotationSourceNode | AsideNode | DividerNode | PictureNode | EquationNode | FormulaNode | CallToActionNode | FilmNode | SoundNode | HostedNode | DownloadsNode | DownloadNode | GalleryNode | SlideshowNode | SlideNode
+export type AnyNode = DocNode | RegionNode | ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | ListItemNode | TableNode | TableCaptionNode | TableGridNode | TableRowNode | TableCellNode | TableHeaderNode | PreformattedNode | TextNode | LineBreakNode | QuotationNode | QuotationWordsNode | QuotationSourceNode | AsideNode | DividerNode | PictureNode | EquationNode | FormulaNode | CallToActionNode | FilmNode | SoundNode | HostedNode | DownloadsNode | DownloadNode | GalleryNode | SlideshowNode | SlideNode | PaperNode | AnimationNode
 export type AnyMark = LinkMark | AbbreviationMark | LanguageMark | ToneMark | StrongMark | EmphasisMark | UnderlineMark | StrikeMark | SuperscriptMark | SubscriptMark | CodeMark

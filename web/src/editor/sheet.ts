@@ -57,6 +57,8 @@ const isShown = (type: NodeType) =>
     kinds.downloads,
     kinds.gallery,
     kinds.slideshow,
+    kinds.paper,
+    kinds.animation,
   ].includes(type)
 
 /** The history joins changes that bear the same number of a composition; input methods count from 1. */

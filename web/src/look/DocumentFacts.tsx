@@ -10,7 +10,7 @@ const isTitle = (words: string) => /\s/.test(words) && !/\.\w{2,5}$/.test(words)
 
 /** What was found in a document’s file, and what readers would miss in it, each with what to do. The title that it has
  * may be made the item’s. */
-export function DocumentFacts({ item, onTitle }: { item: ItemOut; onTitle(title: string): void }) {
+export function DocumentFacts({ item, onTitle }: { item: ItemOut; onTitle?(title: string): void }) {
   const { document } = item
   if (!document) return null
   const { pdf, wanting, without_picture } = document
@@ -34,7 +34,7 @@ export function DocumentFacts({ item, onTitle }: { item: ItemOut; onTitle(title:
           size="xs"
           variant="outline"
           alignSelf="flex-start"
-          onClick={() => onTitle(pdf.title.slice(0, LONGEST))}
+          onClick={() => onTitle?.(pdf.title.slice(0, LONGEST))}
         >
           <Trans>Call it by the title that it has</Trans>
         </Button>

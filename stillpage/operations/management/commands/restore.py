@@ -45,6 +45,8 @@ class Command(BaseCommand):
         )
         for number in pictures:
             tasks.make_files.enqueue(number)
+        for number in Item.objects.filter(kind=Item.Kind.ANIMATION).values_list("pk", flat=True):
+            tasks.draw_stills.enqueue(number)
         # The worker looks for these by itself.
         moving = Item.objects.filter(kind__in=(Item.Kind.FILM, Item.Kind.SOUND))
         films = moving.update(wanted=F("wanted") + 1, tries=0)

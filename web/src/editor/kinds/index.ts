@@ -7,6 +7,7 @@ import type { Attrs, Node } from "prosemirror-model"
 import type { EditorView } from "prosemirror-view"
 import type { AnyNode } from "../../document/types.generated"
 import type { Known } from "../known"
+import { animation } from "./animation"
 import { aside } from "./aside"
 import { callToAction } from "./callToAction"
 import { download, downloads } from "./downloads"
@@ -15,6 +16,7 @@ import { film, sound } from "./film"
 import { gallery } from "./gallery"
 import { hosted } from "./hosted"
 import type { EditorKind } from "./kind"
+import { paper } from "./paper"
 import { picture } from "./picture"
 import { divider, preformatted, quotation } from "./plain"
 import { slide, slideshow } from "./slideshow"
@@ -27,6 +29,8 @@ export const KINDS: Readonly<Partial<Record<AnyNode["type"], EditorKind>>> = {
   gallery,
   slideshow,
   slide,
+  paper,
+  animation,
   quotation,
   aside,
   call_to_action: callToAction,

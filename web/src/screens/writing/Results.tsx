@@ -13,6 +13,7 @@ const ITEMS: Record<ItemOut["kind"], string> = {
   film: t`a film`,
   sound: t`a sound`,
   hosted: t`a film elsewhere`,
+  animation: t`an animation`,
 }
 
 /** What is made of that which was taken along from the library. */
@@ -86,6 +87,8 @@ const keyOf = (offer: Offer) => {
     case "film":
     case "sound":
     case "hosted":
+    case "animation":
+    case "paper":
       return `${offer.kind} ${offer.item.id}`
     case "picked":
       return `picked ${offer.as}`
@@ -143,6 +146,7 @@ function OfferLine({ offer }: { offer: Offer }) {
     case "film":
     case "sound":
     case "hosted":
+    case "animation":
       return (
         <Pictured src={offer.item.thumbnail}>
           <Two
@@ -174,6 +178,12 @@ function OfferLine({ offer }: { offer: Offer }) {
           }
           below={offer.href}
         />
+      )
+    case "paper":
+      return (
+        <Pictured src={offer.item.thumbnail}>
+          <Two above={offer.item.title} below={t`a document, its pages shown here`} />
+        </Pictured>
       )
     case "document":
       return (

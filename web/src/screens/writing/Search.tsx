@@ -93,10 +93,14 @@ export function Search(props: SearchProps) {
       taken.kind === "picture" ||
       taken.kind === "film" ||
       taken.kind === "sound" ||
-      taken.kind === "hosted"
+      taken.kind === "hosted" ||
+      taken.kind === "animation"
     ) {
       known.add([taken.item])
       sheet.step(insertItem(sheet.state, kinds[taken.kind], taken.item.id))
+    } else if (taken.kind === "paper") {
+      known.add([taken.item])
+      sheet.step(insertItem(sheet.state, kinds.paper, taken.item.id))
     } else if (taken.kind === "commons") {
       uploads.takeFromCommons(taken.picture.id, taken.picture.title, sheet)
     } else if (taken.kind === "picked") {
@@ -154,7 +158,18 @@ export function Search(props: SearchProps) {
       event.preventDefault()
       const waits =
         offer &&
-        ["page", "picture", "film", "sound", "hosted", "document", "sign", "commons"].includes(offer.kind)
+        [
+          "page",
+          "picture",
+          "film",
+          "sound",
+          "hosted",
+          "animation",
+          "document",
+          "paper",
+          "sign",
+          "commons",
+        ].includes(offer.kind)
       if (offer && !waits) take(offer)
       else setTaking(true)
     } else if (
@@ -326,6 +341,10 @@ function saidOf(offer: Offer): string {
       return t`Put in: the film “${offer.item.title}”`
     case "hosted":
       return t`Put in: the film “${offer.item.title}”, which stands elsewhere`
+    case "animation":
+      return t`Put in: the animation “${offer.item.title}”`
+    case "paper":
+      return t`Put in: the pages of “${offer.item.title}”`
     case "sound":
       return t`Put in: the sound “${offer.item.title}”`
     case "sign":

@@ -27,8 +27,10 @@ export type Offer =
   | { kind: "film"; item: ItemOut }
   | { kind: "sound"; item: ItemOut }
   | { kind: "hosted"; item: ItemOut }
+  | { kind: "animation"; item: ItemOut }
   | { kind: "commons"; picture: CommonsPicture }
   | { kind: "fetch"; href: string; name: string }
+  | { kind: "paper"; item: ItemOut }
   | { kind: "picked"; items: number[]; as: "downloads" | "gallery" | "slideshow" }
   | { kind: "document"; item: ItemOut; href: string; name: string }
   | { kind: "page"; page: PageRef; href: string; name: string; depth: number }
@@ -264,11 +266,17 @@ export function offersFor({ mode, query, found, here, tree, within, acts }: Aske
   }
   const pictures: Offer[] = found.pictures.map((item) => ({ kind: "picture", item }))
   const played = found.documents.flatMap((item): Offer[] =>
-    item.kind === "film" || item.kind === "sound" || item.kind === "hosted"
+    item.kind === "film" || item.kind === "sound" || item.kind === "hosted" || item.kind === "animation"
       ? [{ kind: item.kind, item }]
       : [],
   )
   const linked = documents.filter((offer) => "item" in offer && offer.item.kind === "document")
+  // A document can be linked to, or be shown where it stands.
+  const papers = words
+    ? linked
+        .slice(0, 3)
+        .flatMap((offer): Offer[] => ("item" in offer ? [{ kind: "paper", item: offer.item }] : []))
+    : []
   const commons: Offer[] = found.commons.slice(0, 6).map((picture) => ({ kind: "commons", picture }))
   const blocks = words ? BLOCKS.filter((block) => holds(words, `${block.name} ${block.says}`)) : BLOCKS
   const signs: Offer[] = found.signs.map((sign) => ({ kind: "sign", sign }))
@@ -289,6 +297,7 @@ export function offersFor({ mode, query, found, here, tree, within, acts }: Aske
     ...pictures,
     ...played,
     ...linked,
+    ...papers,
     ...pages,
     ...others,
     ...commons,

@@ -7,6 +7,7 @@ import type { Saver } from "../../../editor/saver"
 import type { Sheet } from "../../../editor/sheet"
 import type { Desk } from "../desk"
 import { useSheetState } from "../useSheetState"
+import { AnimationParticulars } from "./Animation"
 import {
   CallParticulars,
   EquationParticulars,
@@ -21,6 +22,7 @@ import { GalleryParticulars } from "./Gallery"
 import { HostedParticulars } from "./Hosted"
 import { LinkParticulars } from "./Link"
 import { PageParticulars } from "./Page"
+import { PaperParticulars } from "./Paper"
 import { PictureParticulars } from "./Picture"
 import type { ShownProps } from "./parts"
 import { ParagraphSetting, WordSetting } from "./Setting"
@@ -35,6 +37,8 @@ const SHOWN: Record<string, ComponentType<ShownProps>> = {
   downloads: DownloadsParticulars,
   gallery: GalleryParticulars,
   slideshow: SlideshowParticulars,
+  paper: PaperParticulars,
+  animation: AnimationParticulars,
 }
 
 interface Props {

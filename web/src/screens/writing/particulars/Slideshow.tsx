@@ -1,11 +1,10 @@
-import { Button, chakra, Field, HStack, Input, Text } from "@chakra-ui/react"
+import { chakra, Field, HStack, Input, Text } from "@chakra-ui/react"
 import { t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { useState } from "react"
 import type { ItemOut } from "../../../api/client"
 import { longestOf, rangeOf, SLIDES } from "../../../document/rules"
 import { kinds } from "../../../editor/commands"
-import { PLAY } from "../../../editor/kinds/drawn"
 import { Act } from "../../../look/Act"
 import { Folded } from "../../../look/Folded"
 import { say } from "../../../look/heard"
@@ -13,6 +12,7 @@ import { AltOf } from "./AltOf"
 import { Pictures, Tick } from "./covers"
 import { Entry, EntryWords, useEntries } from "./entries"
 import { LeadsTo } from "./LeadsTo"
+import { Play } from "./Play"
 import { Acts, Remove, Section, type ShownProps, Words } from "./parts"
 import { useKnown } from "./useKnown"
 
@@ -65,14 +65,14 @@ export function SlideshowParticulars({ page, sheet, known, position, node, edita
             {attrs.moves && (
               <Seconds
                 name="stay"
-                label={t`Each stays, in seconds`}
+                label={t`Stays (seconds)`}
                 value={attrs.stay}
                 onValue={(stay) => set({ stay }, "stay")}
               />
             )}
             <Seconds
               name="change"
-              label={t`It changes in, in seconds`}
+              label={t`Changes in (seconds)`}
               value={attrs.change}
               onValue={(value) => set({ change: value }, "change")}
             />
@@ -198,7 +198,7 @@ function Seconds({ name, label, value, onValue }: SecondsProps) {
   const [least, most] = rangeOf("slideshow", name)
   const [typed, setTyped] = useState<string | null>(null)
   return (
-    <Field.Root w="9rem">
+    <Field.Root w="8rem">
       <Field.Label>{label}</Field.Label>
       <Input
         size="sm"
@@ -217,21 +217,5 @@ function Seconds({ name, label, value, onValue }: SecondsProps) {
         }}
       />
     </Field.Root>
-  )
-}
-
-/** Has it move on the sheet as it will for readers, until something else is selected. */
-export function Play({ sheet, position }: Pick<ShownProps, "sheet" | "position">) {
-  const [playing, setPlaying] = useState(false)
-  const press = () => {
-    const dom = sheet.view.nodeDOM(position)
-    if (!dom) return
-    dom.dispatchEvent(new CustomEvent(PLAY, { detail: !playing }))
-    setPlaying(!playing)
-  }
-  return (
-    <Button size="xs" variant="outline" alignSelf="flex-start" onClick={press}>
-      {playing ? <Trans>Stop</Trans> : <Trans>Play on the sheet</Trans>}
-    </Button>
   )
 }

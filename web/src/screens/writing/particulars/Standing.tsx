@@ -37,7 +37,7 @@ const SHARES = [
 export type SetAttrs = (attrs: Record<string, unknown>, goesOn?: boolean) => void
 
 interface StandingProps {
-  kind: "picture" | "film" | "hosted"
+  kind: "picture" | "film" | "hosted" | "animation"
   item: ItemOut
   attrs: PictureAttrs
   /** How it stands, beside its size. */
