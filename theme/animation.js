@@ -54,7 +54,7 @@ export function begin(block, moves = true) {
     lines = page.createElement("div")
     lines.className = "animation-lines"
     lines.setAttribute("aria-hidden", "true")
-    box.append(lines)
+    button.before(lines)
     animation = lottie.loadAnimation({
       container: lines,
       renderer: "svg",

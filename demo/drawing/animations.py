@@ -73,12 +73,12 @@ def lock_filling() -> dict[str, Any]:
         _box("cabin", 160, -42, 136, 30, CABIN, 4),
         _box("hull", 128, -14, 204, 26, HULL, 8),
     ]
-    upper = [_box("upper water", 380, HIGH, 100, 180, DEEP)]
+    upper = [_box("upper water", 376, HIGH, 104, 180, DEEP)]
     lower = [_box("lower water", 0, LOW, 90, 80, DEEP)]
     layers = [
-        _layer(1, "gates", [_box("lower gate", 88, 92, 14, 190, GATE), _box("upper gate", 374, 92, 14, 170, GATE)]),
+        _layer(1, "gates", [_box("lower gate", 88, 92, 14, 208, GATE), _box("upper gate", 374, 92, 14, 208, GATE)]),
         _layer(2, "coping", [_box("stone", 84, 84, 308, 10, STONE)]),
-        _layer(3, "water", [_box("chamber water", 102, 0, 272, 240, WATER)], rise),
+        _layer(3, "water", [_box("chamber water", 102, 0, 272, 190, WATER)], rise),
         _layer(4, "boat", boat, rise),
         _layer(5, "levels", [*upper, *lower]),
         _layer(6, "wall", [_box("bricks", 102, 92, 272, 208, BRICK), _box("bed", 0, 282, 480, 18, GATE)]),

@@ -121,6 +121,10 @@ def _framed(picture: Picture, person: Person, *, allowed: bool) -> Item | None:
         return None
 
 
+def _a(kind: str) -> str:
+    return f"{'An' if kind[0] in 'aeiou' else 'A'} {kind}"
+
+
 def _not_had(picture: Picture) -> Message:
     """What is told of a picture, film or sound that does not come along, with what would do."""
     shown = (picture.alt or picture.name or picture.address)[:80]
@@ -131,7 +135,7 @@ def _not_had(picture: Picture) -> Message:
         sentence = f"A framed page from {origin} was left out: {picture.address[:200]}. Link to it instead."
         return Message("dropped", sentence)
     where = f" It is at {picture.address[:200]}" if picture.address.startswith("http") else ""
-    sentence = f"A {picture.kind} was left out: “{shown}”.{where} Add it to the media library, and then here."
+    sentence = f"{_a(picture.kind)} was left out: “{shown}”.{where} Add it to the media library, and then here."
     return Message("dropped", sentence)
 
 
@@ -149,7 +153,7 @@ def _taken(
     if found is None:
         return None
     if not allowed:
-        messages.append(Message("dropped", f"A {picture.kind} was left out: you may not add to the media library"))
+        messages.append(Message("dropped", f"{_a(picture.kind)} was left out: you may not add to the media library"))
         return None
     try:
         name = picture.name or picture.alt[:80] or f"Pasted {picture.kind}"

@@ -168,7 +168,8 @@ def office() -> str:
 
 def _show_first_page(item: Item, original: File, shown: Path) -> None:
     """Make the pictures of the first page of a PDF; none where it cannot be drawn."""
-    if not item.files.filter(version=item.version, cut=FIRST_PAGE).exists() and (drawn := _drawn(shown)):
+    there = [is_whole(file) for file in item.files.filter(version=item.version, cut=FIRST_PAGE)]
+    if not (there and all(there)) and (drawn := _drawn(shown)):
         _keep_picture(item, original, FIRST_PAGE, drawn, [(across, LONG_SIDE) for across in ACROSS])
 
 

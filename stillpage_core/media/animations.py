@@ -68,7 +68,7 @@ def read_animation(data: bytes) -> Animation:
     rate = _number(whole.get("fr"), 0.01, 1000)
     begin, end = (_number(whole.get(name), -1_000_000, 1_000_000) for name in ("ip", "op"))
     if None in (width, height, rate, begin, end) or not end > begin:  # type: ignore[operator]
-        raise FileError("This animation does not say how large it is or how long it lasts (w, h, fr, ip and op).")
+        raise FileError("This animation does not say how large it is or how long it lasts. Export it again.")
     lasts = round((end - begin) / rate * 1000)  # type: ignore[operator]
     if lasts > LONGEST:
         raise FileError(f"This animation lasts longer than {LONGEST // 60_000} minutes. Make a film of it.")
@@ -118,8 +118,8 @@ def _refuse(place: tuple[str, ...], value: dict[str, Any]) -> None:
     """Raise an error for a part that would run script, ask others for something, or make sound."""
     if isinstance(value.get("x"), str) and ("k" in value or "a" in value):
         raise FileError(
-            f"This animation has an expression, which is script, at {_said(place)}. Turn expressions into keyframes "
-            "(bake them) and export it again."
+            f"This animation has an expression, which is script, at {_said(place)}. Have expressions baked "
+            "into its frames, and export it again."
         )
     if value.get("ty") == _SOUND and "ip" in value:
         raise FileError(f"This animation makes sound, at {_said(place)}. Take the sound out, or make a film of it.")

@@ -41,7 +41,7 @@ class Picture:
     data: bytes | None = None
     name: str = ""
     alt: str = ""
-    kind: Literal["picture", "film", "sound", "hosted"] = "picture"
+    kind: Literal["picture", "film", "sound", "hosted", "animation"] = "picture"
 
 
 @dataclass(frozen=True)
@@ -208,7 +208,7 @@ class Arriving:
         data: bytes | None = None,
         name: str = "",
         alt: str = "",
-        kind: Literal["picture", "film", "sound", "hosted"] = "picture",
+        kind: Literal["picture", "film", "sound", "hosted", "animation"] = "picture",
     ) -> int:
         """Take note of a picture, or a film or sound; returns its provisional number. The same address again is the
         same."""
@@ -246,7 +246,7 @@ class Arriving:
         return Reading(document, self.told.messages(), pictures, self.title, self.description)
 
 
-_ITEMS = ("picture", "film", "sound", "hosted")
+_ITEMS = ("picture", "film", "sound", "hosted", "animation")
 """The kinds of node that show an item."""
 
 

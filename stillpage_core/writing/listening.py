@@ -56,7 +56,8 @@ def marked_html(document: Node, resolver: Resolver, rooms: Rooms | None = None) 
 class Heard:
     """A thing on the page with its role (ARIA's name for it), its accessible name, its level (of a heading, or how deep
     an item's list is nested), the language of its words and the path of the block it stands in. Words are of the role
-    "text" and hold no others. ``marker`` is an item's number; ``across`` and ``down`` are the places of a cell."""
+    "text" and hold no others. ``marker`` is an item's number, or what a thing calls its role (“carousel”); ``across``
+    and ``down`` are the places of a cell."""
 
     role: str
     name: str = ""
@@ -134,6 +135,9 @@ def _thing(element: HtmlElement, path: Path | None, language: str) -> list[Heard
     if tag == "img":
         alt = " ".join((element.get("alt") or "").split())
         return [Heard("image", alt, 0, language, path)] if alt else []
+    if tag == "svg":
+        label = element.get("aria-label", "")
+        return [Heard("image", label, 0, language, path)] if label else []
     if tag in ("script", "track", "source"):
         return []
     if tag in ("video", "audio"):
@@ -150,6 +154,7 @@ def _thing(element: HtmlElement, path: Path | None, language: str) -> list[Heard
     if role is None:
         return children
     made = Heard(role, element.get("aria-label", ""), 0, language, path, children)
+    made.marker = element.get("aria-roledescription", "")
     if role == "heading":
         made.level = int(tag[1])
     elif role == "listitem":
@@ -172,6 +177,8 @@ def _role(element: HtmlElement, tag: str) -> str | None:
         return "button"  # The module of the theme makes a press of it, which plays what it leads to.
     if tag == "a":
         return "link" if element.get("href") is not None else None
+    if tag == "section":
+        return "region" if element.get("aria-label") else None
     if tag == "th":
         return "rowheader" if element.get("scope") == "row" else "columnheader"
     return _ROLES.get(tag)
@@ -262,10 +269,9 @@ def _said(thing: Heard, depth: int) -> Iterator[Line]:
             yield line(f"button, {_told(_text(thing))}")
         case "image":
             yield line(f"graphic, {thing.name}")
-        case "math":
-            yield line(f"equation, {thing.name}")
-        case "video" | "audio":
-            yield line(f"{'film' if thing.role == 'video' else 'sound'}, {thing.name or 'without a name'}")
+        case "math" | "video" | "audio":
+            what = {"math": "equation", "video": "film", "audio": "sound"}[thing.role]
+            yield line(f"{what}, {thing.name or 'without a name'}")
         case "folded":
             yield line(f"{thing.name}, collapsed")
         case "separator":
@@ -290,9 +296,12 @@ def _said(thing: Heard, depth: int) -> Iterator[Line]:
         case "note":
             yield from _led(thing, "note", depth)
             yield line("end of note")
+        case "group" if thing.marker:
+            yield line(f"{thing.name}, {thing.marker}")
+            yield from spoken(inside, depth + 1)
         case role if role in _LANDMARKS:
             name = f"{thing.name}, " if thing.name else ""
-            yield line(f"{name}{_LANDMARKS[role]}", "landmark")
+            yield line(f"{name}{thing.marker or _LANDMARKS[role]}", "landmark")
             yield from spoken(inside, depth + (role == "navigation"))
         case _:
             yield from spoken(inside, depth)

@@ -1,19 +1,22 @@
 """What stands on the sheet is what the reader gets: the same boxes at the same places."""
 
 from contextlib import suppress
+from io import BytesIO
 
 from playwright.sync_api import TimeoutError, expect
 
+from stillpage.library.receiving import receive
 from stillpage.sites.models import Site
 from stillpage.written.models import WorkingCopy
 
 from ..api.test_films import played_items
 from ..core.documents import every_kind_for
+from ..core.test_animations import DEMO
 from .base import BrowserTest
 
 WIDTHS = (390, 820, 1280)
 NAMES = ("main", "side", "foot")
-LEFT_OUT = "br, .unseen, .ProseMirror-separator, span.has-finding, video *, audio *, script"
+LEFT_OUT = "br, .unseen, .ProseMirror-separator, span.has-finding, video *, audio *, script, .animation-lines *"
 BOXES = f"""(text) => [text.closest('main').querySelector('h1'), text, ...text.querySelectorAll('*')]
   .filter((element) => !element.matches('{LEFT_OUT}'))
   .map((element) => {{
@@ -26,7 +29,8 @@ BOXES = f"""(text) => [text.closest('main').querySelector('h1'), text, ...text.q
 class Still(BrowserTest):
     def with_items(self):
         """The document of every kind, with this site's page, picture, film and sound."""
-        return every_kind_for(self.visit.pk, self.gates.pk, played_items(self.author))
+        drawn, _ = receive(BytesIO(DEMO.read_bytes()), self.author, name="a lock.json")
+        return every_kind_for(self.visit.pk, self.gates.pk, played_items(self.author), drawn.pk)
 
     def test_every_block_of_every_kind_has_the_same_box_at_three_widths(self):
         self.write(self.walks, self.with_items())

@@ -253,13 +253,15 @@ def every_kind() -> Node:
     )
 
 
-def every_kind_for(page: int, item: int, played: tuple[int, int, int] | None = None) -> Node:
+def every_kind_for(page: int, item: int, played: tuple[int, int, int] | None = None, drawn: int | None = None) -> Node:
     """The same with a real page and real items, and no destination left open, so that it can be published. Without a
-    film, a sound and a film elsewhere that are ``played``, those are left out."""
+    film, a sound and a film elsewhere that are ``played``, and without an animation, those are left out."""
+    left_out = (*(() if played else _PLAYED_KINDS), *(() if drawn else ("animation",)))
 
     def made(node: Any) -> Any:
         if not isinstance(node, dict):
-            return [made(each) for each in node if played or not _is_played(each)] if isinstance(node, list) else node
+            kept = [each for each in node if _kind(each) not in left_out] if isinstance(node, list) else node
+            return [made(each) for each in kept] if isinstance(node, list) else node
         attrs = {**node.get("attrs", {})}
         if node["type"] in ("picture", "download", "paper"):
             attrs["item"] = item
@@ -267,7 +269,9 @@ def every_kind_for(page: int, item: int, played: tuple[int, int, int] | None = N
             attrs["item"] = played[_PLAYED_KINDS.index(node["type"])]
             if attrs.get("cover") == "item-1":
                 attrs["cover"] = f"item-{item}"
-        if attrs.get("href", "") in (None, "page:1"):
+        elif node["type"] == "animation":
+            attrs |= {"item": drawn, "alt": attrs["alt"] or "Said"}
+        if attrs.get("href", "") == "page:1" or (attrs.get("href", "") is None and node["type"] != "slide"):
             attrs["href"] = f"page:{page}"
         marks = {"marks": [made(mark) for mark in node["marks"]]} if "marks" in node else {}
         content = {"content": made(node["content"])} if "content" in node else {}
@@ -276,12 +280,11 @@ def every_kind_for(page: int, item: int, played: tuple[int, int, int] | None = N
     return document_from_json(made(every_kind().to_json()))
 
 
-def _is_played(node: Any) -> bool:
-    return isinstance(node, dict) and node.get("type") in _LEFT_OUT_KINDS
+def _kind(node: Any) -> str:
+    return str(node.get("type", "")) if isinstance(node, dict) else ""
 
 
 _PLAYED_KINDS = ("film", "sound", "hosted")
-_LEFT_OUT_KINDS = (*_PLAYED_KINDS, "animation")
 
 
 def _nodes(content: tuple[Node | str, ...]) -> list[Node]:

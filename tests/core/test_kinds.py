@@ -146,7 +146,8 @@ class Policies(TestCase):
             ("script-src", "'unsafe-inline'"),
             ("frame-src", "*"),
             ("frame-src", "https://a.example; script-src *"),
-            ("connect-src", "'self'"),
+            ("object-src", "'self'"),
+            ("connect-src", "*"),
         ):
             ways = {"divider": replace(ways_of("divider"), loads=lambda *_, said=said: [said])}
             with patch("stillpage_core.kinds.ways.all_ways", lambda ways=ways: ways), self.assertRaises(ValueError):

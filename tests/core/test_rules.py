@@ -35,6 +35,8 @@ class Borders(TestCase):
         "mdit_py_plugins",
         "latex2mathml",
         "pikepdf",
+        "PIL",
+        "rlottie_python",
     } | set(sys.stdlib_module_names)
     MAY_NOT = {"socket", "urllib.request", "http", "time", "sqlite3", "asyncio", "subprocess"}
 

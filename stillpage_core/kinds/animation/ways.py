@@ -10,6 +10,7 @@ from ...document.node import Mark, Node, make
 from ...media.animations import cut_for
 from ...media.shown import shown_size
 from ...reading.html.held import said_in, setting_of
+from ...reading.text import clean
 from ...references import parse_reference
 from ...resolving import AnimationTarget, ImageFile, Resolver
 from ...writing.html import attribute, image
@@ -138,17 +139,27 @@ def _odt(writer: Odt, node: Node, style: str) -> str:
 
 
 def _read(into: Blocks, node: LexborNode, _: tuple[Mark, ...], __: int) -> bool:
-    """An animation of ours; what shows no item of the library is read as what it is."""
+    """An animation of ours, as it is kept or as readers have it; what shows no item of the library is read as what it
+    is."""
     reader = into.reader
-    shown = node.css_first("img")
-    reference = parse_reference((shown.attributes.get("src") or "").strip()) if shown else None
-    if shown is None or reference is None or reference.kind != "item" or reference.fragment or not reference.number:
+    shown, box = node.css_first("img"), node.css_first(".animation-box")
+    named = box.attributes.get("data-src") if box else shown.attributes.get("src") if shown else ""
+    address = (named or "").strip()
+    reference = parse_reference(address)
+    words = shown.attributes.get("alt") if shown else None
+    number = reference.number if reference and reference.kind == "item" and not reference.fragment else None
+    if number is None and box is not None and not reader.exact:
+        number = reader.arriving.picture(address, alt=clean(words or "")[:200], kind="animation")
+    if number is None:
         return False
-    alt = reader.told.within(shown.attributes.get("alt") or "", 1000, "alt text") or None
+    alt = reader.told.within(words or "", 1000, "alt text") or None
     caption = reader.told.within(said_in(node, "figcaption", exact=reader.exact), 1000, "caption") or None
-    decorative = "data-decorative" in shown.attributes
+    decorative = shown is not None and "data-decorative" in shown.attributes
     setting = setting_of("animation", SETTING, node)
-    made = make("animation", item=reference.number, decorative=decorative, alt=alt, caption=caption, **setting)
+    if box is not None:
+        setting |= setting_of("animation", ("speed", "times", "start", "delay"), box)
+    into.end_words()
+    made = make("animation", item=number, decorative=decorative, alt=alt, caption=caption, **setting)
     into.pieces.append(made)
     return True
 
@@ -168,7 +179,7 @@ WAYS = {
         storable=_storable,
         published=_published,
         file=_file,
-        read={"figure.animation": _read},
+        read={"figure.animation": _read, "div.animation": _read},
         markdown=lambda writer, node: writer.led_out(node),
         text=_text,
         docx=_docx,

@@ -142,8 +142,8 @@ FULL = Around(
 """A page of which everything around the document is right."""
 
 
-def findings(*blocks: Node, around: Around = FULL) -> list[Finding]:
-    return check_page(Subject(document(*blocks), KNOWN, around))
+def findings(*blocks: Node, around: Around = FULL, resolver: FixedResolver = KNOWN) -> list[Finding]:
+    return check_page(Subject(document(*blocks), resolver, around))
 
 
 def found(*blocks: Node, around: Around = FULL) -> list[str]:
@@ -154,9 +154,11 @@ class CheckTest(TestCase):
     """``assertFound`` and ``assertRight`` for one check at a time; other findings of the same text do not count."""
 
     check = ""
+    resolver = KNOWN
 
     def of(self, blocks: tuple[Node, ...], around: Around) -> list[Finding]:
-        return [each for each in findings(*blocks, around=around) if each.check == self.check]
+        found = findings(*blocks, around=around, resolver=self.resolver)
+        return [each for each in found if each.check == self.check]
 
     def assertFound(self, *blocks: Node, times: int = 1, around: Around = FULL) -> Finding:
         these = self.of(blocks, around)

@@ -1,0 +1,260 @@
+"""Animations, documents shown in a page, galleries and slideshows over the API: coming in, made in the background,
+shown to authors as readers get them, published, and going out."""
+
+import json
+import zipfile
+from io import BytesIO
+from unittest.mock import patch
+
+from django.core.files.uploadedfile import SimpleUploadedFile
+
+from stillpage.library import acts, animations
+from stillpage.library.animations import draw_animation
+from stillpage.library.documents import read_document
+from stillpage.library.models import DocumentPage, Item
+from stillpage.library.receiving import receive, replace
+from stillpage.publishing import publish as publishing
+from stillpage_core.media.animations import colours_of, cut_for
+from stillpage_core.media.pictures import FileError
+
+from ..core.documents import animation, document, gallery, paper, paragraph, picture, slide, slideshow
+from ..core.test_animations import a_square
+from ..papers import a_pdf
+from .base import ApiTest, image_bytes
+
+RED_TO_GREEN = "ff0000-00ff00"
+
+
+def as_json(*blocks):
+    return document(*blocks).to_json()
+
+
+class EmbedsTest(ApiTest):
+    def lottie(self, whole=None, name="a lock fills.json"):
+        data = json.dumps(whole or a_square()).encode()
+        item, _ = receive(SimpleUploadedFile(name, data), self.author, "A square, red")
+        return item
+
+    def live(self, *blocks):
+        for page in (self.home, self.visit):
+            self.publish(page)
+        self.save(self.walks, as_json(*blocks), None)
+        self.publish(self.walks)
+        self.render_all()
+        return self.visit_page(self.walks.path)
+
+    def blocks(self, *blocks, status=200):
+        return self.call("POST", f"/pages/{self.walks.pk}/blocks", {"document": as_json(*blocks)}, status)
+
+
+class Animations(EmbedsTest):
+    def test_one_comes_in_by_its_bytes_and_a_frame_of_it_is_drawn(self):
+        answer = self.client.post(
+            "/api/items", {"file": SimpleUploadedFile("lock.json", json.dumps(a_square()).encode())}
+        )
+        self.assertEqual(answer.status_code, 201, answer.content)
+        told = answer.json()
+        self.assertEqual((told["kind"], told["format"], told["colours"]), ("animation", "Lottie", ["ff0000"]))
+        self.assertEqual((told["width"], told["height"], told["lasts"]), (100, 100, 1000))
+        draw_animation(told["id"])
+        told = self.call("GET", f"/items/{told['id']}")
+        self.assertEqual({each["cut"] for each in told["files"]}, {"moving-base", "still-base"})
+        self.assertTrue(told["ready"])
+        self.assertIn("still-base", told["thumbnail"])
+        again = self.lottie()
+        self.assertEqual(again.pk, told["id"])
+
+    def test_what_is_none_or_would_do_harm_is_refused_with_its_place_and_nothing_is_kept(self):
+        with_script = a_square()
+        with_script["layers"][0]["ks"] = {"r": {"a": 0, "k": 0, "x": "wiggle(1, 2)"}}
+        for data, words in (
+            (json.dumps(with_script).encode(), "layers.0.ks.r"),
+            (b'{"a": 1}', "no layers"),
+            (b"{" + b"x" * 6_000_000, "larger than 5 MB"),
+        ):
+            answer = self.client.post("/api/items", {"file": SimpleUploadedFile("a.json", data)})
+            self.assertEqual(answer.status_code, 415)
+            self.assertIn(words, answer.json()["detail"])
+        self.assertFalse(Item.objects.filter(kind=Item.Kind.ANIMATION).exists())
+
+    def test_other_colours_are_seen_at_once_and_drawn_by_and_by(self):
+        item = self.lottie()
+        draw_animation(item.pk)
+        (block,) = self.blocks(animation(item.pk, colours=RED_TO_GREEN))
+        cut = cut_for(RED_TO_GREEN)
+        self.assertIn(f"moving-{cut}", block["html"])
+        self.assertIn("still-base", block["html"])
+        self.assertTrue(block["scripts"][0].startswith("/static/theme/animation"))
+        moving = item.files.get(cut=f"moving-{cut}")
+        answer = self.client.get(f"/media/{moving.name}")
+        self.assertEqual(colours_of(json.loads(b"".join(answer.streaming_content))), ("00ff00",))
+        # Saved, the use asks for a frame in these colours.
+        self.save(self.walks, as_json(animation(item.pk, colours=RED_TO_GREEN)), None)
+        draw_animation(item.pk)
+        self.assertTrue(item.files.filter(cut=f"still-{cut}").exists())
+        (block,) = self.blocks(animation(item.pk, colours=RED_TO_GREEN))
+        self.assertIn(f"still-{cut}", block["html"])
+
+    def test_readers_get_it_with_what_it_needs_from_their_own_site_alone(self):
+        item = self.lottie()
+        draw_animation(item.pk)
+        answer = self.live(animation(item.pk, caption="Red"))
+        html = answer.content.decode()
+        self.assertIn("connect-src 'self'", answer["Content-Security-Policy"])
+        self.assertIn('alt="A square, red"', html)
+        self.assertIn("player/lottie_light.min", html)
+        self.client.logout()
+        moving = item.files.get(cut="moving-base")
+        self.assertEqual(self.visit_page(f"/media/{moving.name}").status_code, 200)
+        original = item.files.get(original=True)
+        self.assertEqual(self.visit_page(f"/media/{original.name}").status_code, 403)
+
+    def test_a_newer_file_takes_its_place_everywhere(self):
+        item = self.lottie()
+        draw_animation(item.pk)
+        self.live(animation(item.pk))
+        replace(item, SimpleUploadedFile("b.json", json.dumps(a_square((0, 0, 1))).encode()))
+        draw_animation(item.pk)
+        self.render_all()
+        item.refresh_from_db()
+        html = self.visit_page(self.walks.path).content.decode()
+        moving = item.files.get(cut="moving-base", version=item.version)
+        self.assertIn(moving.name, html)
+        self.assertEqual(self.call("GET", f"/items/{item.pk}")["colours"], ["0000ff"])
+
+    def test_one_of_which_no_frame_can_be_drawn_plays_all_the_same_and_says_so(self):
+        item = self.lottie()
+        with patch.object(animations, "run_apart", return_value=None):
+            draw_animation(item.pk)
+        told = self.call("GET", f"/items/{item.pk}")
+        self.assertIn("No frame", told["problem"])
+        found = self.call("POST", "/check", {"document": as_json(animation(item.pk)), "site": self.site.pk})
+        self.assertIn("animation-without-still", {each["check"] for each in found["findings"]})
+        self.assertIn('role="img"', self.blocks(animation(item.pk))[0]["html"])
+
+    def test_it_goes_out_with_a_page_and_with_a_site(self):
+        item = self.lottie()
+        draw_animation(item.pk)
+        html = self.live(animation(item.pk, caption="Red")).content.decode()
+        for ending in ("docx", "odt", "md", "html", "txt"):
+            data = self.client.get(f"/api/pages/{self.walks.pk}/export/{ending}").content
+            if data.startswith(b"PK"):
+                with zipfile.ZipFile(BytesIO(data)) as archive:
+                    data = b"".join(archive.read(name) for name in archive.namelist())
+            self.assertIn(b"Red", data, ending)
+        answer = self.client.get(f"/api/sites/{self.site.pk}/export")
+        archive = zipfile.ZipFile(BytesIO(b"".join(answer.streaming_content)))
+        names = archive.namelist()
+        self.assertTrue(any("moving-base" in name for name in names))
+        self.assertTrue(any("lottie_light" in name for name in names))
+        # Pasted from the live page it is the same item again.
+        start = html.index('<div class="film animation"')
+        pasted = self.call("POST", "/paste", {"html": html[start:], "text": "", "container": "region"})
+        found = [each for each in pasted["document"]["content"][0]["content"] if each["type"] == "animation"]
+        self.assertEqual([each["attrs"]["item"] for each in found], [item.pk])
+
+
+class Papers(EmbedsTest):
+    def made(self, pages=3):
+        item, _ = receive(SimpleUploadedFile("form.pdf", a_pdf("The windlass fits.", pages=pages)), self.author)
+        read_document(item.pk)
+        return item
+
+    def test_its_pages_are_drawn_once_a_text_shows_them_and_only_those(self):
+        item = self.made(5)
+        self.assertFalse(item.files.filter(cut__startswith="shown-").exists())
+        self.save(self.walks, as_json(paper(item.pk, first=2, last=3)), None)
+        item.refresh_from_db()
+        self.assertLess(item.made, item.wanted)
+        read_document(item.pk)
+        cuts = set(item.files.filter(cut__startswith="shown-").values_list("cut", flat=True))
+        self.assertEqual(cuts, {"shown-2", "shown-3"})
+        (block,) = self.blocks(paper(item.pk, first=2, last=3))
+        self.assertEqual(block["html"].count("<img"), 2)
+        self.assertIn("The windlass fits.", block["html"])
+        self.assertIn("Page 2 of 5", block["html"])
+
+    def test_readers_have_the_pages_of_the_file_that_is_shown_now(self):
+        item = self.made()
+        self.live(paper(item.pk))
+        read_document(item.pk)
+        self.render_all()
+        self.assertEqual(self.visit_page(self.walks.path).content.decode().count('class="paper-number"'), 3)
+        replace(item, SimpleUploadedFile("b.pdf", a_pdf("Otherwise.", pages=1)))
+        read_document(item.pk)
+        self.render_all()
+        html = self.visit_page(self.walks.path).content.decode()
+        self.assertEqual(html.count('class="paper-number"'), 1)
+        self.assertIn("Otherwise.", html)
+
+    def test_one_of_five_thousand_pages_is_shown_as_far_as_is_sensible(self):
+        item, _ = receive(SimpleUploadedFile("long.pdf", a_pdf("x", pages=60)), self.author)
+        self.save(self.walks, as_json(paper(item.pk)), None)
+        with patch("stillpage.library.documents._drawn", return_value=b"") as drawn:
+            read_document(item.pk)
+        self.assertLess(drawn.call_count, 3)
+        self.assertEqual(DocumentPage.objects.count(), 0)
+        found = self.call("POST", "/check", {"document": as_json(paper(item.pk)), "site": self.site.pk})
+        self.assertIn("paper-undrawn", {each["check"] for each in found["findings"]})
+
+    def test_one_in_the_bin_and_one_that_is_kept_to_readers_who_are_signed_in_are_told(self):
+        item = self.made()
+        acts.to_bin(self.author, [item])
+        found = self.call("POST", "/check", {"document": as_json(paper(item.pk)), "site": self.site.pk})
+        self.assertIn("item-binned", {each["check"] for each in found["findings"]})
+
+
+class GalleriesAndSlideshows(EmbedsTest):
+    def pictures(self, count):
+        return [
+            receive(
+                SimpleUploadedFile(f"{number}.jpg", image_bytes((640, 480), colour=f"#{number * 20:02x}{255 - number * 20:02x}80")), self.author, "x"
+            )[0]
+            for number in range(count)
+        ]
+
+    def test_forty_pictures_are_published_and_each_is_used(self):
+        items = self.pictures(12)
+        html = self.live(gallery(*(picture(item.pk) for item in items))).content.decode()
+        self.assertEqual(html.count("<li><figure>"), 12)
+        self.assertEqual(Item.objects.filter(used_on=1).count(), 12)
+        # The cut of each tile was there when the page went live.
+        self.assertEqual(html.count("0.0.1250.0.7500.10000") > 0, True)
+
+    def test_publishing_does_not_wait_for_very_many_cuts(self):
+        items = self.pictures(6)
+        self.save(self.walks, as_json(gallery(*(picture(item.pk) for item in items))), None)
+        with (
+            patch.object(publishing, "AT_ONCE", -1.0),
+            patch.object(publishing, "make_at_once", side_effect=AssertionError),
+        ):
+            self.publish(self.walks)
+
+    def test_a_block_is_drawn_as_readers_get_it_for_who_may_see_the_page(self):
+        (one, other) = self.pictures(2)
+        shows = slideshow(slide(picture(one.pk), heading="Go", href=f"page:{self.visit.pk}"), slide(picture(other.pk)))
+        made = self.blocks(paragraph("x"), gallery(picture(one.pk)), shows)
+        self.assertEqual([bool(each["scripts"]) for each in made], [False, True, True])
+        self.assertIn('aria-roledescription="carousel"', made[2]["html"])
+        self.client.logout()
+        self.blocks(gallery(picture(one.pk)), status=401)
+
+    def test_what_cannot_be_a_block_is_refused_with_its_place(self):
+        wrong = as_json(gallery(picture(1)))
+        wrong["content"][0]["content"][0]["content"] = [{"type": "paragraph"}]
+        detail = self.call("POST", f"/pages/{self.walks.pk}/blocks", {"document": wrong}, 422)["detail"]
+        self.assertTrue(detail)
+
+    def test_a_picture_that_goes_for_good_is_told_of_the_gallery(self):
+        (one,) = self.pictures(1)
+        self.save(self.walks, as_json(gallery(picture(one.pk), picture(999_999))), None)
+        found = self.call("POST", "/check", {"document": as_json(gallery(picture(999_999))), "site": self.site.pk})
+        self.assertIn("picture-gone", {each["check"] for each in found["findings"]})
+        self.publish(self.walks, 422)
+
+
+class Sniffing(EmbedsTest):
+    def test_text_that_begins_like_json_is_no_other_file(self):
+        for data in (b"{\\rtf1 Hello}", b"{}", b"{"):
+            with self.assertRaises(FileError):
+                receive(SimpleUploadedFile("a.rtf", data), self.author)
