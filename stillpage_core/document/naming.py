@@ -95,4 +95,5 @@ def framings_in(document: Node) -> dict[int, list[dict[str, Any]]]:
     For each animation, in which “colours”.
     """
     found = Names().of(document)
-    return {**found.framings, **found.spans, **found.recoloured}
+    every = (found.framings, found.spans, found.recoloured)
+    return {number: [one for each in every for one in each.get(number, ())] for each in every for number in each}

@@ -10,6 +10,7 @@ import re
 from collections import Counter
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
+from math import ceil
 from typing import Any
 
 from .pictures import FileError, Format
@@ -224,7 +225,8 @@ def exchanged(data: bytes, colours: Mapping[str, str]) -> bytes:
 def _exchange(numbers: list[Any], at: int, colours: Mapping[str, str]) -> None:
     new = colours.get(_hex(numbers[at:]) or "")
     if new:
-        numbers[at : at + 3] = [round(int(new[place : place + 2], 16) / 255, 4) for place in (0, 2, 4)]
+        # Rounded up, for players that round the product down.
+        numbers[at : at + 3] = [ceil(int(new[place : place + 2], 16) / 255 * 1e6) / 1e6 for place in (0, 2, 4)]
 
 
 def cut_for(colours: str | None) -> str:

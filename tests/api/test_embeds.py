@@ -206,12 +206,11 @@ class Papers(EmbedsTest):
 
 class GalleriesAndSlideshows(EmbedsTest):
     def pictures(self, count):
-        return [
-            receive(
-                SimpleUploadedFile(f"{number}.jpg", image_bytes((640, 480), colour=f"#{number * 20:02x}{255 - number * 20:02x}80")), self.author, "x"
-            )[0]
-            for number in range(count)
-        ]
+        made = []
+        for number in range(count):
+            data = image_bytes((640, 480), colour=f"#{number * 20:02x}{255 - number * 20:02x}80")
+            made.append(receive(SimpleUploadedFile(f"{number}.jpg", data), self.author, "x")[0])
+        return made
 
     def test_forty_pictures_are_published_and_each_is_used(self):
         items = self.pictures(12)

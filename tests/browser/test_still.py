@@ -57,7 +57,8 @@ class Still(BrowserTest):
 
     def hold_to_still(self, widths):
         for width in widths:
-            with self.window(width, 900, user=None) as reader:
+            # A slideshow stands still on the sheet; so it does for readers who want that.
+            with self.window(width, 900, user=None, reduced_motion="reduce") as reader:
                 reader.goto(self.address(self.walks))
                 live = self.boxes(reader.locator(".regions"))
             with self.window(1600, 900) as page:
