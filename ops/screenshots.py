@@ -60,11 +60,12 @@ def shelf(page: Page) -> None:
     page.get_by_role("option").first.wait_for()
 
 
-def table(page: Page) -> None:
-    page.get_by_role("treeitem", name="Towpath walks").first.click()
-    sheet = page.frame_locator("iframe")
-    sheet.locator("td").nth(1).click()
-    sheet.locator("h2", has_text="How far").evaluate("heading => heading.scrollIntoView()")
+def slideshow(page: Page) -> None:
+    """A slideshow on the sheet, with its slides beside it."""
+    page.get_by_role("treeitem", name="Varrow Canal Trust").first.click()
+    slide = page.frame_locator("iframe").locator(".slide img").first
+    slide.click()
+    page.get_by_label("Heading of slide 1").scroll_into_view_if_needed()
 
 
 def links(page: Page) -> None:
@@ -135,7 +136,7 @@ def library(page: Page) -> None:
 def film(page: Page) -> None:
     """A film on the sheet, with what can be said of it."""
     page.get_by_role("treeitem", name="How to work a lock").click()
-    player = page.frame_locator("iframe").locator(".film")
+    player = page.frame_locator("iframe").locator(".film:not(.animation)")
     player.scroll_into_view_if_needed()
     player.click()
     page.get_by_role("button", name="Play on the sheet").wait_for()
@@ -187,7 +188,6 @@ SHOTS: dict[str, tuple[Callable[[Page], None], dict[str, object]]] = {
     "writing": (writing, {}),
     "notes": (notes, {}),
     "shelf": (shelf, {}),
-    "table": (table, {}),
     "links": (links, {}),
     "versions": (versions, {}),
     "dark": (dark, {"color_scheme": "dark"}),
@@ -196,6 +196,7 @@ SHOTS: dict[str, tuple[Callable[[Page], None], dict[str, object]]] = {
     "source": (source, {}),
     "library": (library, {}),
     "film": (film, {}),
+    "slideshow": (slideshow, {}),
     "captions": (captions, {}),
     "crop": (crop, {}),
     "listening": (listening, {}),

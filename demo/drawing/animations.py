@@ -26,7 +26,8 @@ def _colour(said: str) -> dict[str, Any]:
 def _moving(*frames: tuple[int, list[float]]) -> dict[str, Any]:
     """A value that changes smoothly from each frame to the next."""
     ease = {"o": {"x": [0.4], "y": [0]}, "i": {"x": [0.6], "y": [1]}}
-    return {"a": 1, "k": [{"t": time, "s": value, **ease} for time, value in frames]}
+    *first, (end, last) = frames
+    return {"a": 1, "k": [*({"t": time, "s": value, **ease} for time, value in first), {"t": end, "s": last}]}
 
 
 def _still(*value: float) -> dict[str, Any]:

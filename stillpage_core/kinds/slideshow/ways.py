@@ -11,6 +11,7 @@ from ...document.walking import text_of
 from ...media.editing import EDITS
 from ...media.shown import Room
 from ...reading.html.held import pictures_in, said_in, setting_of
+from ...reading.html.marks import leading
 from ...references import parse_reference
 from ...resolving import PictureTarget, Resolver
 from ...writing.html import attribute
@@ -190,8 +191,10 @@ def _read(into: Blocks, node: LexborNode, _: tuple[Mark, ...], __: int) -> bool:
 
 def _leads(into: Blocks, slide: LexborNode) -> str | None:
     link = slide.css_first(".slide-heading a, .slide-words a")
-    href = (link.attributes.get("href") or "").strip() if link else ""
-    known = href if into.reader.exact else into.reader.arriving.link(href)
+    if link is None:
+        return None
+    href = (link.attributes.get("href") or "").strip()
+    known = href if into.reader.exact else leading(into.reader, link, href)
     return known if known and parse_reference(known) else None
 
 

@@ -17,7 +17,12 @@ export const CAPTIONS = rules.captions
 
 /** What the chooser of files offers. */
 export const FILES = {
-  library: [...rules.files.pictures, ...rules.files.documents, ...rules.files.films, ...rules.files.animations].join(),
+  library: [
+    ...rules.files.pictures,
+    ...rules.files.documents,
+    ...rules.files.films,
+    ...rules.files.animations,
+  ].join(),
   texts: rules.files.texts.join(),
   films: rules.files.films,
   documents: rules.files.documents,

@@ -118,22 +118,28 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
         }}
       >
         <Stack gap="3">
-          {FACTS.filter(([name]) => name !== "alt" || picture).map(([name, label, most, help]) => {
-            const field = {
-              name,
-              defaultValue: given[name],
-              maxLength: most,
-              bg: "paper",
-              borderColor: "edge",
-            }
-            return (
-              <Field.Root key={name} required={name === "title"} disabled={name === "alt" && item.decorative}>
-                <Field.Label>{label}</Field.Label>
-                {LONG.includes(name) ? <Textarea {...field} rows={3} /> : <Input {...field} size="sm" />}
-                {help && <Field.HelperText color="quiet">{help}</Field.HelperText>}
-              </Field.Root>
-            )
-          })}
+          {FACTS.filter(([name]) => name !== "alt" || picture || item.kind === "animation").map(
+            ([name, label, most, help]) => {
+              const field = {
+                name,
+                defaultValue: given[name],
+                maxLength: most,
+                bg: "paper",
+                borderColor: "edge",
+              }
+              return (
+                <Field.Root
+                  key={name}
+                  required={name === "title"}
+                  disabled={name === "alt" && item.decorative}
+                >
+                  <Field.Label>{label}</Field.Label>
+                  {LONG.includes(name) ? <Textarea {...field} rows={3} /> : <Input {...field} size="sm" />}
+                  {help && <Field.HelperText color="quiet">{help}</Field.HelperText>}
+                </Field.Root>
+              )
+            },
+          )}
           <Button type="submit" size="sm" alignSelf="flex-start" variant={changed ? "solid" : "outline"}>
             <Trans>Save</Trans>
           </Button>

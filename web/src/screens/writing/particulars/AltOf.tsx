@@ -23,6 +23,7 @@ export function AltOf({ label, attrs, item, editable, onSet }: Props) {
     <Stack gap="1">
       <EntryWords
         label={label}
+        above={t`Alt text`}
         placeholder={own || t`alt text: what is to be seen`}
         value={attrs.alt}
         maxLength={longestOf("picture", "alt")}

@@ -56,6 +56,7 @@ export function DownloadsParticulars({ page, sheet, known, position, node, edita
             >
               <EntryWords
                 label={t`Words of document ${place}`}
+                above={t`Words`}
                 placeholder={item?.title}
                 value={each.attrs.words}
                 maxLength={longestOf("download", "words")}
@@ -64,6 +65,7 @@ export function DownloadsParticulars({ page, sheet, known, position, node, edita
               />
               <EntryWords
                 label={t`Description of document ${place}`}
+                above={t`Description`}
                 placeholder={t`a line below it`}
                 value={each.attrs.description}
                 maxLength={longestOf("download", "description")}

@@ -96,6 +96,7 @@ export function GalleryParticulars({ page, sheet, known, position, node, editabl
               />
               <EntryWords
                 label={t`Caption of picture ${place}`}
+                above={t`Caption`}
                 placeholder={t`a caption below it`}
                 value={each.attrs.caption}
                 maxLength={longestOf("picture", "caption")}

@@ -45,11 +45,14 @@ export function LeadsTo({ label, href, site, known, editable, onHref }: Props) {
     )
   if (!editable) return null
   return (
-    <Stack gap="1" role="group" aria-label={label}>
+    <Stack gap="0" role="group" aria-label={label}>
+      <Text fontSize="xs" color="quiet" aria-hidden>
+        <Trans>Leads to</Trans>
+      </Text>
       <Input
         size="sm"
         aria-label={label}
-        placeholder={t`leads to: words of a page, or an address`}
+        placeholder={t`words of a page, or an address`}
         _placeholder={{ color: "quiet" }}
         bg="paper"
         borderColor="edge"

@@ -61,7 +61,7 @@ export function SlideshowParticulars({ page, sheet, known, position, node, edita
           <Tick checked={attrs.moves} onChange={(moves) => set({ moves })}>
             <Trans>Changes by itself, until a reader stops it</Trans>
           </Tick>
-          <HStack gap="3" flexWrap="wrap" align="flex-end">
+          <HStack gap="3" align="flex-end">
             {attrs.moves && (
               <Seconds
                 name="stay"
@@ -72,7 +72,7 @@ export function SlideshowParticulars({ page, sheet, known, position, node, edita
             )}
             <Seconds
               name="change"
-              label={t`Changes in (seconds)`}
+              label={t`Change (seconds)`}
               value={attrs.change}
               onValue={(value) => set({ change: value }, "change")}
             />
@@ -111,6 +111,7 @@ export function SlideshowParticulars({ page, sheet, known, position, node, edita
             >
               <EntryWords
                 label={t`Heading of slide ${place}`}
+                above={t`Heading`}
                 placeholder={t`a heading`}
                 value={each.attrs.heading}
                 maxLength={longestOf("slide", "heading")}
@@ -119,6 +120,7 @@ export function SlideshowParticulars({ page, sheet, known, position, node, edita
               />
               <EntryWords
                 label={t`Words of slide ${place}`}
+                above={t`Words`}
                 placeholder={t`a line below it`}
                 value={each.attrs.words}
                 maxLength={longestOf("slide", "words")}
@@ -198,7 +200,7 @@ function Seconds({ name, label, value, onValue }: SecondsProps) {
   const [least, most] = rangeOf("slideshow", name)
   const [typed, setTyped] = useState<string | null>(null)
   return (
-    <Field.Root w="8rem">
+    <Field.Root w="7.2rem">
       <Field.Label>{label}</Field.Label>
       <Input
         size="sm"

@@ -134,6 +134,8 @@ export function Entry(props: EntryProps) {
 
 interface EntryWordsProps {
   label: string
+  /** What stands above it; `label` says the same with the number of the entry. */
+  above: string
   value: string | null
   placeholder?: string
   maxLength: number
@@ -142,17 +144,22 @@ interface EntryWordsProps {
 }
 
 /** A line of words within an entry, named by what stands before it. */
-export function EntryWords({ label, value, onWords, ...rest }: EntryWordsProps) {
+export function EntryWords({ label, above, value, onWords, ...rest }: EntryWordsProps) {
   return (
-    <Input
-      size="sm"
-      aria-label={label}
-      _placeholder={{ color: "quiet" }}
-      value={value ?? ""}
-      bg="paper"
-      borderColor="edge"
-      onChange={(event) => onWords(event.target.value || null)}
-      {...rest}
-    />
+    <div>
+      <Text fontSize="xs" color="quiet" aria-hidden>
+        {above}
+      </Text>
+      <Input
+        size="sm"
+        aria-label={label}
+        _placeholder={{ color: "quiet" }}
+        value={value ?? ""}
+        bg="paper"
+        borderColor="edge"
+        onChange={(event) => onWords(event.target.value || null)}
+        {...rest}
+      />
+    </div>
   )
 }
