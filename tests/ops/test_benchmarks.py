@@ -11,10 +11,10 @@ from ops.common import PYTHON, ROOT
 from ops.trial import Copy
 
 NAMES = sorted(file.stem for file in (ROOT / "bench").glob("*.py") if file.stem not in ("__init__", "common"))
-ASKING = ("checking", "editing", "films", "merging", "serving")
+ASKING = ("checking", "editing", "films", "galleries", "merging", "serving")
 """Those that ask a running application, and do nothing to it that another one would notice."""
 LONG = bool(os.environ.get("STILLPAGE_LONG_TESTS"))
-AT_LENGTH = ("backing_up", "editing", "searching", "serving", "uploading")
+AT_LENGTH = ("backing_up", "editing", "galleries", "searching", "serving", "uploading")
 """Tried at length only, since they take most: what they do with the application is done by other tests in any case."""
 HANGS = 600  # Seconds. A bound against hanging, not a measure of speed.
 
@@ -56,7 +56,7 @@ class OfTheApplication(Benchmarks):
 
 class OfTheRest(Benchmarks):
     def test_each_runs_says_its_aims_and_leaves_nothing_behind(self):
-        self.assertEqual(len(NAMES), 12)
+        self.assertEqual(len(NAMES), 14)
         for name in sorted(set(NAMES) - set(ASKING) - skipped()):
             with self.subTest(name):
                 self.tried(name)
