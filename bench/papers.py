@@ -1,8 +1,8 @@
 """Documents on their way in, beside bare poppler: python -m bench.papers
 
 Needs a database server, which it starts itself. A PDF of some pages is looked at as the worker does it (its words, what
-it says of itself, its first page in two sizes), and by pdftotext and pdftoppm called by hand, whose picture is made into
-the same two; by turns, document by document.
+it says of itself, its first page in two sizes), and by pdftotext and pdftoppm called by hand, whose picture is made
+into the same two; by turns, document by document.
 """
 
 from __future__ import annotations

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import json
 import random
 import re
+from datetime import datetime
 from functools import partial
 from io import BytesIO
 from pathlib import Path
@@ -15,6 +17,7 @@ from django.db import transaction
 from PIL import Image
 
 from standins.films import FOLDER as STAND_IN
+from standins.posts import FOLDER as STAND_IN_POSTS
 from stillpage.hosts import keeping
 from stillpage.hosts.models import Host
 from stillpage.library import captions
@@ -34,7 +37,7 @@ from stillpage_core.document import Node
 from stillpage_core.document.node import document_of, make
 from stillpage_core.document.walking import blocks_of
 from stillpage_core.media.captions import read_captions
-from stillpage_core.media.hosting import Hosted
+from stillpage_core.media.hosting import Hosted, Posted
 from stillpage_core.reading import read_markdown
 
 from . import faults
@@ -84,7 +87,7 @@ def load_demo() -> None:
     people = [_person(account) for account in ACCOUNTS]
     author = people[0]
     sites = {key: Site.objects.create(**facts) for key, facts in SITES.items()}
-    items = _items(author, sites) | _films(author) | _elsewhere(author)
+    items = _items(author, sites) | _films(author) | _elsewhere(author) | _posts(author)
     written = [
         (site, Written(file)) for key, site in sites.items() for file in sorted((FOLDER / "pages" / key).glob("*.md"))
     ]
@@ -93,6 +96,7 @@ def load_demo() -> None:
         text = re.sub(r"\(page:([^)#]+)", partial(_page_address, pages, site), each.text)
         text = re.sub(r'"page:(/[^"]*)"', partial(_slide_address, pages, site), text)
         text = re.sub(r"\(picture:([^)]+)\)", lambda match: f"(item:{items[match[1]].pk})", text)
+        text = re.sub(r'pictures="([a-z][a-z-]+)"', lambda match: f'pictures="{items[match[1]].pk}"', text)
         text = re.sub(r"item:([a-z][a-z-]+)", lambda match: f"item:{items[match[1]].pk}", text)
         page = pages[f"{site.theme}{each.path}"]
         standing = PICTURES.get(each.path, {}) if site.theme == "canal" else {}
@@ -225,6 +229,38 @@ def _elsewhere(author: Person) -> dict[str, Item]:
     keeping.covered(item, (STAND_IN / "over-the-aqueduct.jpg").read_bytes(), cover)
     Item.objects.filter(pk=item.pk).update(captioned=True)
     return {"over-the-aqueduct": item}
+
+
+def _posts(author: Person) -> dict[str, Item]:
+    """A network of posts that is allowed, and the wardens' posts that stand there; what it would say is known."""
+    network = settings.POSTS or "https://talk.example"
+    host = Host.objects.create(
+        name="Towpath Talk",
+        addresses=[f"{network}/by/*"],
+        endpoint=f"{network}/oembed",
+        frames=network,
+        added_by=Person.objects.get(username="maud"),
+    )
+    items: dict[str, Item] = {}
+    for each in json.loads((STAND_IN_POSTS / "catalogue.json").read_text(encoding="utf-8"))[:2]:
+        address = f"{network}/by/{each['handle']}"
+        post = Posted(tuple(each["words"]), datetime.fromisoformat(each["at"]))
+        said = Hosted(
+            title=f"{each['author']}: {each['words'][0][:60]}",
+            author=each["author"],
+            author_address=address,
+            provider=host.name,
+            width=480,
+            height=260,
+            frame=f"{network}/view/{each['id']}",
+            post=post,
+        )
+        items[each["id"]] = keeping.keep(host, f"{address}/{each['id']}", said, author)
+        if name := each.get("picture"):
+            file = SimpleUploadedFile(name, (STAND_IN_POSTS / name).read_bytes())
+            picture, _ = receive(file, author, each["alt"])
+            items[f"picture-of-{each['id']}"] = picture
+    return items
 
 
 TITLES = {

@@ -115,6 +115,7 @@ def main() -> int:
         "STILLPAGE_DB_PORT": str(_PORT + 1),
         "STILLPAGE_COMMONS_PORT": str(_PORT + 2),
         "STILLPAGE_FILMS_PORT": str(_PORT + 3),
+        "STILLPAGE_POSTS_PORT": str(_PORT + 5),
     }
     came_up(command(root, f"{INSIDE}/start", **ports), root, dict(os.environ), _PORT)
     say(f"./start works on a bare machine ({time.monotonic() - begun:.0f} s)")

@@ -116,7 +116,7 @@ def main() -> int:
     return 0
 
 
-STAND_INS = {"commons": 8411, "films": 8412}
+STAND_INS = {"commons": 8411, "films": 8412, "posts": 8413}
 """The outside services that are simulated here, and their ports."""
 PORTS = ("STILLPAGE_PORT", "STILLPAGE_DB_PORT", *(f"STILLPAGE_{name.upper()}_PORT" for name in STAND_INS))
 """The names of the variables that say on which port of this machine something answers."""
@@ -264,6 +264,7 @@ def _helpers(stand_ins: dict[str, int]) -> list[Part]:
         _process("The worker for outside addresses", [PYTHON, "manage.py", "work", "--outside"], gives_way=14),
         _process("The stand-in for a commons", [PYTHON, "-m", "standins.commons", str(stand_ins["commons"])]),
         _process("The stand-in for a host of films", [PYTHON, "-m", "standins.films", str(stand_ins["films"])]),
+        _process("The stand-in for a network", [PYTHON, "-m", "standins.posts", str(stand_ins["posts"])]),
     ]
 
 
@@ -336,6 +337,7 @@ def _welcome(port: int) -> None:
     print(f"\n  Authoring            http://localhost:{port}/")
     print(f"  A commons (stand-in) {os.environ['STILLPAGE_COMMONS']}/")
     print(f"  Films (stand-in)     {os.environ['STILLPAGE_FILMS']}/")
+    print(f"  Posts (stand-in)     {os.environ['STILLPAGE_POSTS']}/")
     print(sites)
     print("  This is for trying out. docs/running.md says how to run it in earnest.")
     print("  Ctrl-C stops everything.", flush=True)

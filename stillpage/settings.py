@@ -215,6 +215,8 @@ COMMONS = os.environ.get("STILLPAGE_COMMONS", "")
 """The address of a commons of freely licensed pictures; without one none is offered."""
 FILMS = os.environ.get("STILLPAGE_FILMS", "")
 """The address of the host of films that the demo shows films from."""
+POSTS = os.environ.get("STILLPAGE_POSTS", "")
+"""The address of the network that the demo shows posts from."""
 OUTSIDE_ALLOWED = [each for each in os.environ.get("STILLPAGE_OUTSIDE_ALLOWED", "").split(",") if each]
 """Hosts with port (“127.0.0.1:8411”) that may be fetched from although they stand in a private network."""
 OUTSIDE_SECONDS = float(os.environ.get("STILLPAGE_OUTSIDE_SECONDS", "8"))

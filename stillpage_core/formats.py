@@ -18,7 +18,16 @@ from .reading.docx import read_docx
 from .reading.encoding import text_from
 from .reading.odt import read_odt
 from .references import parse_reference
-from .resolving import AnimationTarget, FilmTarget, HostedTarget, ImageFile, ItemTarget, PageTarget, PictureTarget
+from .resolving import (
+    AnimationTarget,
+    FilmTarget,
+    HostedTarget,
+    ImageFile,
+    ItemTarget,
+    PageTarget,
+    PictureTarget,
+    PostTarget,
+)
 from .writing import plain_text
 from .writing.carrying import Carried, alt_of
 from .writing.docx import docx
@@ -105,6 +114,9 @@ class _Outside:
         image = ImageFile(picture_path(self.carried, cover), file.width, file.height, cut=f"still-{cut_for(None)}")
         return replace(target, files=(image,))
 
+    def post(self, number: int) -> PostTarget | None:
+        return self.carried.posts.get(number)
+
     def outside_fault(self, address: str) -> str | None:
         return None
 
@@ -134,8 +146,15 @@ def _markdown(document: Node, carried: Carried) -> bytes:
 
 def _text(document: Node, carried: Carried) -> bytes:
     title = f"{carried.title}\n\n" if carried.title else ""
-    known = carried.films, carried.items, carried.animations
-    return (title + plain_text(document, lambda picture: alt_of(picture, carried), *known)).encode()
+    words = plain_text(
+        document,
+        lambda picture: alt_of(picture, carried),
+        carried.films,
+        carried.items,
+        animations=carried.animations,
+        posts=carried.posts,
+    )
+    return (title + words).encode()
 
 
 FORMATS: Mapping[str, Format] = {

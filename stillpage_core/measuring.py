@@ -8,11 +8,12 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from .document.node import Node
+from .document.node import Node, make
 from .document.walking import node_at, text_of, walk
 from .kinds.animation.ways import files_for
 from .kinds.gallery.ways import tile
 from .kinds.paper.ways import pages_shown
+from .kinds.post.ways import ACROSS, pictures_of
 from .kinds.slideshow.ways import framed as slide_framed
 from .kinds.slideshow.ways import room_within
 from .media.playing import cover_file, hosted_cover, sources
@@ -93,6 +94,10 @@ def measure(document: Node, resolver: Resolver, language: str = "en", rooms: Roo
         if node.kind == "hosted" and (elsewhere := resolver.hosted(node.attrs["item"])):
             address, size = hosted_cover(elsewhere, node.attrs, room_of(document, path, rooms), resolver)
             taken |= {address: size} if address else {}
+        for number in pictures_of(node) if node.kind == "post" else ():
+            if (shown := resolver.picture(number)) and shown.files:
+                file = taken_by_most(shown, make("picture", item=number).attrs, Room(ACROSS, ACROSS))
+                taken[file.address] = file.size
         if node.kind == "animation" and (drawn := resolver.animation(node.attrs["item"])):
             taken |= {file.address: file.size for file in files_for(node, drawn) if file}
         if node.kind == "paper" and (paper := resolver.item(node.attrs["item"])):

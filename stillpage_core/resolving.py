@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from datetime import datetime
 from typing import Any, Literal, Protocol
 
 from .media.hosting.hosts import FilmHost
@@ -200,6 +201,38 @@ class AnimationTarget:
     reach: Reach = "open"
 
 
+@dataclass(frozen=True)
+class PostTarget:
+    """A post of a network, as it was when it was brought in: its words by paragraphs, who wrote it, and when (``at``,
+    ISO 8601). ``frame`` is the address of the network's own view of it, ``width`` and ``height`` its size there;
+    ``gone`` says in a sentence that it cannot be had there any more. ``host`` is None once nothing is shown from there.
+    """
+
+    number: int
+    title: str
+    address: str
+    provider: str = ""
+    host: FilmHost | None = None
+    author: str = ""
+    author_address: str = ""
+    words: tuple[str, ...] = ()
+    at: str = ""
+    frame: str = ""
+    width: int = 0
+    height: int = 0
+    gone: str = ""
+    reach: Reach = "open"
+
+    @property
+    def moment(self) -> str:
+        """When it was written, as readers are told: the day; "" where that is not known."""
+        try:
+            day = datetime.fromisoformat(self.at)
+        except ValueError:
+            return ""
+        return f"{day.day} {day:%B %Y}"
+
+
 AnyFilm = FilmTarget | HostedTarget
 """A film or sound of the library, wherever it stands."""
 
@@ -222,6 +255,8 @@ class Resolver(Protocol):
 
     def animation(self, number: int) -> AnimationTarget | None: ...
 
+    def post(self, number: int) -> PostTarget | None: ...
+
     def outside_fault(self, address: str) -> str | None: ...
 
 
@@ -236,6 +271,7 @@ class FixedResolver:
     films: Mapping[int, FilmTarget] = field(default_factory=dict)
     elsewhere: Mapping[int, HostedTarget] = field(default_factory=dict)
     animations: Mapping[int, AnimationTarget] = field(default_factory=dict)
+    posts: Mapping[int, PostTarget] = field(default_factory=dict)
 
     def page(self, number: int) -> PageTarget | None:
         return self.pages.get(number)
@@ -254,6 +290,9 @@ class FixedResolver:
 
     def animation(self, number: int) -> AnimationTarget | None:
         return self.animations.get(number)
+
+    def post(self, number: int) -> PostTarget | None:
+        return self.posts.get(number)
 
     def outside_fault(self, address: str) -> str | None:
         return self.faults.get(address)

@@ -1,5 +1,5 @@
 /**
- * Makes a press of each link to a film at another host: it puts the host's player in the place of the cover. Until
+ * Makes a press of each link to a film or post at another host: it puts the host's player in the place of the cover. Until
  * then nothing is asked of the host; without this the link leads there.
  */
 for (const link of document.querySelectorAll("a.press[data-frame]")) {
@@ -12,7 +12,7 @@ for (const link of document.querySelectorAll("a.press[data-frame]")) {
   press.addEventListener("click", () => {
     const shown = press.querySelector("svg")
     const frame = document.createElement("iframe")
-    frame.title = press.querySelector(".press-title").textContent
+    frame.title = link.dataset.name || press.querySelector(".press-title").textContent
     frame.width = shown.getAttribute("width")
     frame.height = shown.getAttribute("height")
     frame.style.aspectRatio = `${frame.width} / ${frame.height}`

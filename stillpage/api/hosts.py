@@ -94,7 +94,8 @@ def ask_again(request: SignedIn, item_id: int) -> Any:
     """Ask its host for a film elsewhere again, now."""
     require(request.user, Right.DESCRIBE_ITEMS)
     found = get_object_or_404(
-        open_items(Item.objects.filter(kind=Item.Kind.HOSTED), request.user, folders.Tree()), pk=item_id
+        open_items(Item.objects.filter(kind__in=(Item.Kind.HOSTED, Item.Kind.POST)), request.user, folders.Tree()),
+        pk=item_id,
     )
     require(request.user, Right.DESCRIBE_ITEMS, found.folder)
     keeping.ask_again(found)

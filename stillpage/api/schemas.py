@@ -195,7 +195,7 @@ class ItemBrief(Schema):
     """An item as lists show it. ``width`` and ``height`` are the original's."""
 
     id: int
-    kind: Literal["picture", "document", "film", "sound", "hosted", "animation"]
+    kind: Literal["picture", "document", "film", "sound", "hosted", "animation", "post"]
     nature: Literal["", "photograph", "drawing", "moving", "lines"]
     title: str
     alt: str
@@ -256,6 +256,16 @@ class HostedOut(Schema):
     asked_at: datetime | None = Field(description="When its host was last asked.")
 
 
+class PostOut(Schema):
+    """A post of a network, as it is kept. ``pictures`` are the numbers of its pictures in the library."""
+
+    told: str = Field(description="Who wrote it, when, and where, as readers are told.")
+    address: str
+    words: list[str]
+    pictures: list[int]
+    gone: str = Field(description="Why it cannot be had there any more, in a sentence; empty where it can.")
+
+
 class PdfOut(Schema):
     """What a PDF says of itself (ISO 32000-1)."""
 
@@ -308,6 +318,7 @@ class ItemOut(ItemBrief):
     film: FilmOut | None = Field(None, description="Of a film or sound.")
     document: DocumentOut | None = Field(None, description="Of a document.")
     hosted: HostedOut | None = Field(None, description="Of a film elsewhere.")
+    post: PostOut | None = Field(None, description="Of a post of a network.")
     is_new: bool = True
 
 

@@ -11,7 +11,15 @@ from django.db.models import QuerySet
 from stillpage.computing import computing
 from stillpage.library.derived import PICTURES
 from stillpage.library.documents import NO_OFFICE, NOT_DRAWN, office
-from stillpage.library.files import address_of, files_of, film_target, hosted_target, item_target, linked_file
+from stillpage.library.files import (
+    address_of,
+    files_of,
+    film_target,
+    hosted_target,
+    item_target,
+    linked_file,
+    post_target,
+)
 from stillpage.library.films import FORMATS as FILMS
 from stillpage.library.models import Act, Item
 from stillpage.pages.models import LIGHT, Page
@@ -181,8 +189,21 @@ def item_out(item: Item, *, is_new: bool = True) -> dict[str, Any]:
         ],
         "film": film_out(item) if item.kind in (Item.Kind.FILM, Item.Kind.SOUND) else None,
         "colours": list(item.facts.get("colours", ())) if item.kind == Item.Kind.ANIMATION else [],
+        "post": post_out(item) if item.kind == Item.Kind.POST else None,
         "hosted": hosted_out(item) if item.kind == Item.Kind.HOSTED else None,
         "is_new": is_new,
+    }
+
+
+def post_out(item: Item) -> dict[str, Any]:
+    """What is kept of a post."""
+    target = post_target(item)
+    return {
+        "told": ", ".join(filter(None, (target.author, target.moment, target.provider))),
+        "address": target.address,
+        "words": list(target.words),
+        "pictures": item.hosting.pictures,
+        "gone": target.gone,
     }
 
 
@@ -223,6 +244,7 @@ def format_of(mime: str) -> str:
     return known.name if known else "File"
 
 
+_AWAY: dict[str, str] = {kind: str(kind.label) for kind in (Item.Kind.HOSTED, Item.Kind.POST)}
 BRIEF = (
     "kind",
     "nature",
@@ -247,7 +269,7 @@ def brief_out(row: dict[str, Any]) -> dict[str, Any]:
         **{name: row[name] for name in BRIEF},
         "id": row["id"],
         "binned": row["binned_at"] is not None,
-        "format": Item.Kind.HOSTED.label if row["kind"] == Item.Kind.HOSTED else format_of(row["mime"]),
+        "format": _AWAY.get(row["kind"]) or format_of(row["mime"]),
         "thumbnail": f"/media/{row['thumbnail']}" if row["thumbnail"] else "",
         "ready": row["made"] >= row["wanted"],
     }

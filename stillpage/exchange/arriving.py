@@ -12,7 +12,7 @@ from django.conf import settings
 from django.core.files.base import ContentFile
 
 from stillpage.computing import resting
-from stillpage.hosts.keeping import framed
+from stillpage.hosts.keeping import framed, post_at
 from stillpage.library.models import File, Item
 from stillpage.library.receiving import Hidden, receive
 from stillpage.pages.models import Page
@@ -113,6 +113,8 @@ def _known(picture: Picture, sight: Sight) -> Item | None:
 
 def _framed(picture: Picture, person: Person, *, allowed: bool) -> Item | None:
     """The film elsewhere that a frame shows, where its host is allowed."""
+    if picture.kind == "post":
+        return post_at(picture.address)
     if picture.kind != "hosted" or not allowed:
         return None
     try:

@@ -26,6 +26,7 @@ from stillpage.library.files import (
     hosted_target,
     item_target,
     picture_target,
+    post_target,
     refused,
     words_of_pages,
 )
@@ -45,7 +46,7 @@ from stillpage_core.media.editing import EDITS, Cut
 from stillpage_core.media.pictures import PNG, SVG, size_of, sniff
 from stillpage_core.media.playing import stills
 from stillpage_core.media.shown import picture_cut
-from stillpage_core.resolving import AnimationTarget, AnyFilm, FilmTarget, ItemTarget
+from stillpage_core.resolving import AnimationTarget, AnyFilm, FilmTarget, ItemTarget, PostTarget
 from stillpage_core.writing.anchors import slug
 from stillpage_core.writing.carrying import Carried, PictureFile
 
@@ -90,6 +91,7 @@ def export_page(page: Page, ending: str, sight: Sight) -> Goods:
         covers=covers,
         items=_documents(document, sight, page.site),
         animations=animations,
+        posts=_posts(document, sight),
     )
     with computing():
         data = form.write(document, carried)
@@ -153,6 +155,12 @@ def _documents(document: Node, sight: Sight, site: Site) -> dict[int, ItemTarget
     words = words_of_pages(items)
     targets = (item_target(item, words=words[item.pk]) for item in items)
     return {target.number: replace(target, address=site.origin + target.address) for target in targets}
+
+
+def _posts(document: Node, sight: Sight) -> dict[int, PostTarget]:
+    """The posts of a text."""
+    rows = Item.objects.filter(pk__in=named_in(document).items, kind=Item.Kind.POST, restricted=False)
+    return {item.pk: post_target(item) for item in sight.items(rows).select_related("hosting__host")}
 
 
 def _animations(document: Node, sight: Sight) -> dict[int, AnimationTarget]:

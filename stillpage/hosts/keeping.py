@@ -1,4 +1,4 @@
-"""Films elsewhere as items of the library: brought in by address or code, asked for again in the background.
+"""Films and posts elsewhere as items of the library: brought in by address or code, asked for again in the background.
 
 How often a host is asked again is common practice.
 """
@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from datetime import timedelta
 from typing import Any
 
+from django.core.files.base import ContentFile
 from django.db import IntegrityError, transaction
 from django.utils import timezone
 from django_tasks import task
@@ -18,18 +19,18 @@ from django_tasks import task
 from stillpage.library import folders
 from stillpage.library.covers import keep_cover
 from stillpage.library.models import Folder, Item
-from stillpage.library.receiving import Hidden
+from stillpage.library.receiving import Hidden, receive
 from stillpage.library.search import note_words
 from stillpage.library.signals import tell_changed
-from stillpage.outside.fetching import Progress
+from stillpage.outside.fetching import FetchError, Progress, fetch_whole
 from stillpage.outside.testing import QUEUE, alone, digest_of
 from stillpage.outside.turns import in_turns
 from stillpage.people.models import Person
 from stillpage.rights import closed_folders
-from stillpage_core.media.hosting import FilmHost, Hosted, HostError, address_in, host_of
+from stillpage_core.media.hosting import FilmHost, Hosted, HostError, Posted, address_in, host_of
 from stillpage_core.media.pictures import FileError
 
-from .asking import Reply, ask, cover_of
+from .asking import COVER_LIMIT, SECONDS, Reply, ask, cover_of
 from .models import Host, Hosting
 
 AT_ONCE = 20
@@ -81,15 +82,45 @@ def bring(text: str, person: Person, folder: Folder | None = None) -> Iterator[P
     reply = ask(host.known, address)
     if reply.hosted is None:
         raise HostError(reply.fault)
-    if known := _known(host=host, frame=reply.hosted.frame, person=person):
+    if reply.hosted.frame and (known := _known(host=host, frame=reply.hosted.frame, person=person)):
         yield Brought(known, is_new=False)
         return
     yield Progress(1, 0)
+    if reply.hosted.post is not None:
+        item, is_new = _made(_row(host, address), reply.hosted, person, folder)
+        told = _with_pictures(item, reply.hosted.post, person, folder) if is_new else ""
+        yield Brought(item, is_new, told)
+        return
     cover, fault = cover_of(reply.hosted)
     item, is_new = _made(_row(host, address), reply.hosted, person, folder)
     if is_new and cover:
         fault = covered(item, cover, reply.hosted.cover)
     yield Brought(item, is_new, f"It has no cover: {fault}" if fault else "")
+
+
+def _with_pictures(item: Item, post: Posted, person: Person, folder: Folder | None) -> str:
+    """Take the pictures of a post into the library; in sentences what could not be had of it."""
+    told = ["It has more words than are kept; the rest stands at its network."] if post.cut else []
+    numbers: list[int] = []
+    for address, alt in post.pictures:
+        try:
+            data = fetch_whole(address, COVER_LIMIT, SECONDS)
+            picture, _ = receive(ContentFile(data), person, alt, name=f"{item.title}.jpg", folder=folder)
+        except (FetchError, FileError, Hidden) as error:
+            told.append(f"A picture of it was left out: {error}")
+            continue
+        if picture.kind == Item.Kind.PICTURE:
+            numbers.append(picture.pk)
+    Hosting.objects.filter(pk=item.pk).update(pictures=numbers)
+    item.hosting.pictures = numbers
+    return " ".join(told)
+
+
+def post_at(address: str) -> Item | None:
+    """The post of the library that stands at an address."""
+    found = Hosting.objects.filter(digest=digest_of(_clean(address)), item__kind=Item.Kind.POST, item__binned_at=None)
+    row = found.select_related("item").first()
+    return row.item if row else None
 
 
 def keep(host: Host, address: str, said: Hosted, person: Person) -> Item:
@@ -127,19 +158,23 @@ def _made(
 ) -> tuple[Item, bool]:
     """An item for a film, with what is known of it; the one that somebody else has made at the same moment."""
     now = timezone.now()
-    item = Item(kind=Item.Kind.HOSTED, folder=folder, added_at=now, added_by=person, made=1)
+    post = said.post if said else None
+    kind = Item.Kind.POST if post else Item.Kind.HOSTED
+    item = Item(kind=kind, folder=folder, added_at=now, added_by=person, made=1)
     item.title = (said.title if said else title)[:200] or _untitled(hosting.host)
     if said:
         item.credit, item.lasts = said.author, said.lasts * 1000
         _say(hosting, said)
         hosting.state, hosting.asked_at = Hosting.State.RIGHT, now
         hosting.next_at = now + AGAIN[Hosting.State.RIGHT]
+    if post:
+        hosting.words, hosting.posted_at = "\n".join(post.words), post.at
     try:
         with transaction.atomic():
             item.save()
             hosting.item = item
             hosting.save()
-            note_words(item)
+            note_words(item, hosting.words)
     except IntegrityError:
         if known := _known(digest=hosting.digest, person=person):
             return known, False
@@ -148,14 +183,11 @@ def _made(
 
 
 def _say(hosting: Hosting, said: Hosted) -> bool:
-    """Have a film say what its host said of it; not saved. Whether readers see anything of that."""
-    values = {
-        "frame": said.frame,
-        "width": said.width,
-        "height": said.height,
-        "author": said.author,
-        "author_address": said.author_address,
-    }
+    """Have a film say what its host said of it; not saved. Whether readers see anything of that. A post stays as it was
+    read, but for where the network's own view of it is."""
+    values: dict[str, str | int] = {"frame": said.frame, "width": said.width, "height": said.height}
+    if not (said.post and hosting.asked_at):
+        values |= {"author": said.author, "author_address": said.author_address}
     differs = any(getattr(hosting, name) != value for name, value in values.items())
     for name, value in values.items():
         setattr(hosting, name, value)
@@ -254,6 +286,9 @@ def note(row: Hosting, answer: Answer | None) -> None:
         return
     reply, before = answer.reply, row.gone
     differs = False
+    if reply.hosted and bool(reply.hosted.post) != (row.item.kind == Item.Kind.POST):
+        what = "a post" if reply.hosted.post else "a film"
+        reply = Reply(fault=f"At this address {row.host.name} has {what} now.", gone=True)
     if said := reply.hosted:
         differs = _say(row, said)
         row.state, row.fault, row.failures = Hosting.State.RIGHT, "", 0

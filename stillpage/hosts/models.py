@@ -1,4 +1,4 @@
-"""Hosts of films, and where items of the library stand that are films elsewhere."""
+"""Hosts of films and posts, and where items of the library stand that are films or posts elsewhere."""
 
 from __future__ import annotations
 
@@ -38,9 +38,11 @@ class Host(models.Model):
 
 
 class Hosting(models.Model):
-    """Where an item stands that is a film elsewhere: what its host said when it was last asked.
+    """Where an item stands that is a film or a post elsewhere: what its host said when it was last asked.
 
     ``width`` and ``height`` are its proportions; ``cover_address`` is where the item's own file, its cover, came from.
+    Of a post, ``words`` are its paragraphs, a line each, ``posted_at`` when it was written, ``pictures`` the numbers of
+    its pictures in the library: as they were when it was brought in, for a post is kept as it was read.
     ``failures`` counts the answers in a row that were none, ``fault`` says how the last one went.
     """
 
@@ -59,6 +61,9 @@ class Hosting(models.Model):
     author_address = models.CharField(max_length=2000, blank=True)
     width = models.PositiveIntegerField(default=16)
     height = models.PositiveIntegerField(default=9)
+    words = models.TextField(blank=True)
+    posted_at = models.DateTimeField(null=True, blank=True)
+    pictures: Any = models.JSONField(default=list)
     cover_address = models.CharField(max_length=2000, blank=True)
     state = models.CharField(max_length=20, choices=State.choices, default=State.UNASKED)
     fault = models.CharField(max_length=300, blank=True)

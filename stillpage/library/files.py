@@ -28,6 +28,7 @@ from stillpage_core.resolving import (
     ItemTarget,
     PageShown,
     PictureTarget,
+    PostTarget,
     Reach,
     Track,
     TrackSort,
@@ -250,8 +251,9 @@ def item_target(item: Item, elsewhere: frozenset[int] = frozenset(), words: dict
 
     A link to a picture leads to the largest file that any browser shows; its original is not given out.
     """
-    if item.kind == Item.Kind.HOSTED:
-        return ItemTarget(item.pk, item.title, item.hosting.address, "film", 0, reach_of(item, elsewhere))
+    if item.kind in (Item.Kind.HOSTED, Item.Kind.POST):
+        kind = "film" if item.kind == Item.Kind.HOSTED else "post"
+        return ItemTarget(item.pk, item.title, item.hosting.address, kind, 0, reach_of(item, elsewhere))
     file = linked_file(item) or files_of(item)[0]
     known = FORMATS.get(file.mime) or DEMUXED.get(file.mime)
     kind = known.name if known else item.get_kind_display()
@@ -311,6 +313,27 @@ def animation_target(item: Item, elsewhere: frozenset[int] = frozenset()) -> Ani
         lasts=item.lasts,
         colours=tuple(item.facts.get("colours", ())),
         problem=item.problem,
+        reach=reach_of(item, elsewhere),
+    )
+
+
+def post_target(item: Item, elsewhere: frozenset[int] = frozenset()) -> PostTarget:
+    """What the core needs to know of a post. ``item.hosting.host`` should be loaded."""
+    hosting = item.hosting
+    return PostTarget(
+        item.pk,
+        item.title,
+        hosting.address,
+        provider=hosting.host.name,
+        host=hosting.host.known if hosting.host.removed_at is None else None,
+        author=hosting.author,
+        author_address=hosting.author_address,
+        words=tuple(filter(None, hosting.words.split("\n"))),
+        at=hosting.posted_at.isoformat() if hosting.posted_at else "",
+        frame=hosting.frame,
+        width=hosting.width,
+        height=hosting.height,
+        gone=hosting.gone,
         reach=reach_of(item, elsewhere),
     )
 

@@ -60,6 +60,7 @@ class Item(models.Model):
         SOUND = "sound", "Sound"
         HOSTED = "hosted", "Film elsewhere"
         ANIMATION = "animation", "Animation"
+        POST = "post", "Post"
 
     class Nature(models.TextChoices):
         PHOTOGRAPH = "photograph", "Photograph"

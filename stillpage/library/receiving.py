@@ -218,7 +218,7 @@ def replace(item: Item, upload: StoredFile[bytes] | BinaryIO, name: str = "", pe
     """
     file: Any = upload
     found = sniffed(file)
-    if item.kind == Item.Kind.HOSTED:
+    if item.kind in (Item.Kind.HOSTED, Item.Kind.POST):
         raise Replacing(
             f"“{item.title}” stands at another host; it is replaced there. Add the file as an item of its own."
         )

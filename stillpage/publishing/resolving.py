@@ -12,6 +12,7 @@ from stillpage.library.files import (
     hosted_target,
     item_target,
     picture_target,
+    post_target,
     words_of_pages,
 )
 from stillpage.library.folders import Tree
@@ -51,7 +52,8 @@ def resolver_for(
     numbers = {number for each in named for number in each.pictures | each.items}
     outside = {address for each in named for address in each.outside} if checks else set()
     items = list(sight.items(Item.objects.filter(pk__in=numbers)).prefetch_related("files"))
-    prefetch_related_objects([item for item in items if item.kind == Item.Kind.HOSTED], "hosting__host")
+    away = (Item.Kind.HOSTED, Item.Kind.POST)
+    prefetch_related_objects([item for item in items if item.kind in away], "hosting__host")
     prefetch_related_objects([item for item in items if item.kind in _PLAYED], "captions__given")
     papers = {number for each in named for number in each.papers}
     words = words_of_pages([item for item in items if item.pk in papers])
@@ -67,6 +69,7 @@ def resolver_for(
         faults=faults(outside) if outside else {},
         films={item.pk: film_target(item, language, elsewhere) for item in items if item.kind in _PLAYED},
         animations={item.pk: animation_target(item, elsewhere) for item in items if item.kind == Item.Kind.ANIMATION},
+        posts={item.pk: post_target(item, elsewhere) for item in items if item.kind == Item.Kind.POST},
         elsewhere={item.pk: hosted_target(item, elsewhere) for item in items if item.kind == Item.Kind.HOSTED},
     )
 

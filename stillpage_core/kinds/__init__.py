@@ -23,5 +23,6 @@ KINDS = (
     "slideshow",
     "paper",
     "animation",
+    "post",
 )
 """The folders, in the order in which the schema has the kinds: the order of menus and of the generated files."""

@@ -41,7 +41,7 @@ class Picture:
     data: bytes | None = None
     name: str = ""
     alt: str = ""
-    kind: Literal["picture", "film", "sound", "hosted", "animation"] = "picture"
+    kind: Literal["picture", "film", "sound", "hosted", "animation", "post"] = "picture"
 
 
 @dataclass(frozen=True)
@@ -88,7 +88,7 @@ def has_words(text: object) -> bool:
 
 
 _SHOWN = frozenset(
-    "picture film sound hosted downloads gallery slideshow paper animation formula equation divider".split(),
+    "picture film sound hosted downloads gallery slideshow paper animation post formula equation divider".split(),
 )
 """The kinds of node that are something to see, whatever their words."""
 
@@ -208,7 +208,7 @@ class Arriving:
         data: bytes | None = None,
         name: str = "",
         alt: str = "",
-        kind: Literal["picture", "film", "sound", "hosted", "animation"] = "picture",
+        kind: Literal["picture", "film", "sound", "hosted", "animation", "post"] = "picture",
     ) -> int:
         """Take note of a picture, or a film or sound; returns its provisional number. The same address again is the
         same."""
@@ -246,7 +246,7 @@ class Arriving:
         return Reading(document, self.told.messages(), pictures, self.title, self.description)
 
 
-_ITEMS = ("picture", "film", "sound", "hosted", "animation")
+_ITEMS = ("picture", "film", "sound", "hosted", "animation", "post")
 """The kinds of node that show an item."""
 
 

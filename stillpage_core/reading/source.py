@@ -57,7 +57,18 @@ _SETTINGS = (PICTURE_SETTING, *FILM_SETTING.values(), HOSTED_SETTING, ANIMATION_
 _HELD = [f"data-{name}" for name in (*GALLERY_SETTING, *SLIDESHOW_SETTING, *PAPER_SETTING)]
 _ALLOWED: dict[str, set[str]] = {
     "img": {"src", "alt", "data-decorative"},
-    "div": {"class", "data-sort", "role", "data-latex", "data-title", "data-new-window", REGION, "data-name", *_HELD},
+    "div": {
+        "class",
+        "data-sort",
+        "role",
+        "data-latex",
+        "data-title",
+        "data-new-window",
+        REGION,
+        "data-name",
+        "data-pictures",
+        *_HELD,
+    },
     "p": {"class", "data-emphasis"},
     "span": {"class", "data-latex"},
     "table": set(),

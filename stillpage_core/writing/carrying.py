@@ -10,7 +10,7 @@ from ..document.walking import blocks_of, text_of, walk
 from ..errors import Path
 from ..media.playing import told, transcribed, transcript_name
 from ..references import parse_reference
-from ..resolving import AnimationTarget, AnyFilm, HostedTarget, ItemTarget
+from ..resolving import AnimationTarget, AnyFilm, HostedTarget, ItemTarget, PostTarget
 
 
 @dataclass(frozen=True)
@@ -49,6 +49,7 @@ class Carried:
     covers: Mapping[int, int] = field(default_factory=dict)
     """Films by number: the number of the picture among ``pictures`` that shows each; animations likewise."""
     animations: Mapping[int, AnimationTarget] = field(default_factory=dict)
+    posts: Mapping[int, PostTarget] = field(default_factory=dict)
 
     def still_of(self, node: Node) -> Node | None:
         """A frame of an animation that goes along, as a picture that stands as it does."""

@@ -7,7 +7,7 @@ from collections.abc import Callable, Mapping, Sequence
 from ..document.node import Node
 from ..document.walking import blocks_of, text_of
 from ..kinds.ways import ways_of
-from ..resolving import AnimationTarget, AnyFilm, ItemTarget
+from ..resolving import AnimationTarget, AnyFilm, ItemTarget, PostTarget
 from .carrying import Notes, alt_written, notes_of
 
 
@@ -16,7 +16,9 @@ def plain_text(
     alt: Callable[[Node], str] = alt_written,
     films: Mapping[int, AnyFilm] | None = None,
     documents: Mapping[int, ItemTarget] | None = None,
+    *,
     animations: Mapping[int, AnimationTarget] | None = None,
+    posts: Mapping[int, PostTarget] | None = None,
 ) -> str:
     """The words of a document, with a line end at the end.
 
@@ -25,7 +27,7 @@ def plain_text(
     caption, and its transcript where that is shown; a document of a list of downloads is told by ``documents``.
     """
     writer = Writer(notes_of(document), alt, films, documents)
-    writer.animations = animations or {}
+    writer.animations, writer.posts = animations or {}, posts or {}
     return "\n\n".join(filter(None, (writer.block(block) for _, block in blocks_of(document)))) + "\n"
 
 
@@ -44,6 +46,7 @@ class Writer:
         self.films = films or {}
         self.documents = documents or {}
         self.animations: Mapping[int, AnimationTarget] = {}
+        self.posts: Mapping[int, PostTarget] = {}
 
     def block(self, node: Node) -> str:
         if way := ways_of(node.kind).text:

@@ -4,11 +4,15 @@ the carousel of the ARIA Authoring Practices, point by point."""
 
 import re
 import tempfile
+import threading
 from pathlib import Path
 
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.test import override_settings
 from playwright.sync_api import expect
 
+from standins.posts import PostsServer
+from stillpage.hosts.models import Host
 from stillpage.library.animations import draw_animation
 from stillpage.library.documents import read_document
 from stillpage.library.models import Item
@@ -322,4 +326,56 @@ class Embeds(BrowserTest):
         with self.window(390, 800, user=None, java_script_enabled=False) as reader:
             reader.goto(self.address(self.walks))
             expect(reader.locator(".paper-pages img")).to_have_count(2)
+            self.assertEqual(reader.evaluate("document.documentElement.scrollWidth"), 390)
+
+    def test_a_post_is_text_and_its_network_is_asked_for_nothing_before_a_press(self):
+        server = PostsServer(0)
+        self.addCleanup(server.server_close)
+        self.addCleanup(server.shutdown)
+        threading.Thread(target=server.serve_forever, daemon=True).start()
+        there = f"127.0.0.1:{server.server_port}"
+        at = f"http://{there}"
+        self.enterContext(override_settings(OUTSIDE_ALLOWED=[there]))
+        Host.objects.create(
+            name="Towpath Talk", addresses=[f"{at}/by/*"], endpoint=f"{at}/oembed", frames=at, added_by=self.author
+        )
+        self.write(self.walks, document(paragraph("Before."), paragraph("After.")))
+        with self.window() as page:
+            sheet = self.open(page, self.walks)
+            sheet.get_by_text("Before.").click()
+            self.settled(page)
+            page.keyboard.press("Control+Enter")
+            page.get_by_label("Bring in or do").fill(f"{at}/by/perrin/gate-four")
+            page.get_by_role("option", name="at this address").click()
+            quoted = sheet.locator(".post blockquote")
+            expect(quoted).to_contain_text("Gate four is off its hinges")
+            expect(quoted.locator("img")).to_have_attribute("alt", re.compile("A lock gate hangs"))
+            page.get_by_label("Show this picture of it").uncheck()
+            expect(quoted.locator("img")).to_have_count(0)
+            page.get_by_label("Show this picture of it").check()
+            page.get_by_label("Caption", exact=True).fill("From the towpath")
+            expect(sheet.locator(".post-caption")).to_have_text("From the towpath")
+            self.saved(page)
+            self.axe(page, "a post with its particulars", only="label")
+        for item in Item.objects.filter(kind=Item.Kind.PICTURE):
+            self.make_files(item)
+        self.put_all_live()
+        with self.window(user=None) as reader:
+            elsewhere = self.asked_elsewhere(reader)
+            reader.goto(self.address(self.walks))
+            expect(reader.get_by_role("figure").get_by_text("3 October 2026")).to_be_visible()
+            self.axe(reader, "a post")
+            reader.wait_for_timeout(300)
+            self.assertEqual(elsewhere, [])
+            reader.get_by_role("button", name="Show it as it stands there").press("Enter")
+            frame = reader.frame_locator("iframe")
+            expect(frame.get_by_text("Gate four is off its hinges")).to_be_visible()
+            self.assertTrue(elsewhere and all(url.startswith(at) for url in elsewhere))
+            expect(reader.locator("blockquote").first).to_be_visible()
+        with self.window(390, 800, user=None, java_script_enabled=False) as reader:
+            reader.goto(self.address(self.walks))
+            expect(reader.get_by_text("Gate four is off its hinges")).to_be_visible()
+            expect(reader.get_by_role("link", name="Show it as it stands there")).to_have_attribute(
+                "href", f"{at}/by/perrin/gate-four"
+            )
             self.assertEqual(reader.evaluate("document.documentElement.scrollWidth"), 390)

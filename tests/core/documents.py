@@ -108,6 +108,10 @@ def animation(item: int = 8, **attrs: Any) -> Node:
     return make("animation", item=item, **attrs)
 
 
+def post(item: int = 9, **attrs: Any) -> Node:
+    return make("post", item=item, **attrs)
+
+
 def hosted(item: int = 4, **attrs: Any) -> Node:
     return make("hosted", item=item, **attrs)
 
@@ -238,6 +242,8 @@ def every_kind() -> Node:
         animation(caption="A lock <fills>", colours="1f4a3d-8a2b3f ffffff-000000", times=3, start="press"),
         animation(alt="Water & gates", place="centre", width=200, speed=50, delay=500, border="line"),
         animation(decorative=True, start="hover"),
+        post(pictures="1 2", caption="Said <on> the towpath"),
+        post(),
         hosted(caption="How <they> see it", start=90, captions=True, loop=True),
         hosted(place="end", width=300, border="frame", cover="item-1", muted=True),
         hosted(place="wide", space="much"),
@@ -253,10 +259,16 @@ def every_kind() -> Node:
     )
 
 
-def every_kind_for(page: int, item: int, played: tuple[int, int, int] | None = None, drawn: int | None = None) -> Node:
+def every_kind_for(
+    page: int,
+    item: int,
+    played: tuple[int, int, int] | None = None,
+    drawn: int | None = None,
+    posted: int | None = None,
+) -> Node:
     """The same with a real page and real items, and no destination left open, so that it can be published. Without a
-    film, a sound and a film elsewhere that are ``played``, and without an animation, those are left out."""
-    left_out = (*(() if played else _PLAYED_KINDS), *(() if drawn else ("animation",)))
+    film, a sound and a film elsewhere that are ``played``, and without an animation and a post, those are left out."""
+    left_out = (*(() if played else _PLAYED_KINDS), *(() if drawn else ("animation",)), *(() if posted else ("post",)))
 
     def made(node: Any) -> Any:
         if not isinstance(node, dict):
@@ -269,6 +281,8 @@ def every_kind_for(page: int, item: int, played: tuple[int, int, int] | None = N
             attrs["item"] = played[_PLAYED_KINDS.index(node["type"])]
             if attrs.get("cover") == "item-1":
                 attrs["cover"] = f"item-{item}"
+        elif node["type"] == "post":
+            attrs |= {"item": posted, "pictures": attrs["pictures"] and str(item)}
         elif node["type"] == "animation":
             attrs |= {"item": drawn, "alt": attrs["alt"] or "Said"}
         if attrs.get("href", "") == "page:1" or (attrs.get("href", "") is None and node["type"] != "slide"):
@@ -412,6 +426,7 @@ _ANIMATIONS = st.builds(
     colours=st.sampled_from((None, "14614a-8a2b3f", "14614a-8a2b3f 000000-ffffff")),
     **_STANDING,
 )
+_POSTS = st.builds(post, st.integers(1, 99), pictures=st.sampled_from((None, "5", "1 2 3")), caption=_NAMES)
 _GALLERIES = st.builds(
     lambda pictures, title, form, size, ratio: gallery(*pictures, title=title, form=form, size=size, ratio=ratio),
     st.lists(_PICTURES, min_size=1, max_size=3),
@@ -505,6 +520,7 @@ BLOCKS = st.one_of(
     _SLIDESHOWS,
     _PAPERS,
     _ANIMATIONS,
+    _POSTS,
     _PREFORMATTED,
     st.just(divider()),
     _LATEX.map(equation),

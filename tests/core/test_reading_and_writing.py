@@ -27,6 +27,7 @@ from stillpage_core.resolving import (
     ItemTarget,
     PageTarget,
     PictureTarget,
+    PostTarget,
 )
 from stillpage_core.writing import markdown, plain_text, published_html, storable_html
 from stillpage_core.writing.carrying import Carried
@@ -199,6 +200,7 @@ class PublishedHtml(TestCase):
         known = replace(known, items=dict.fromkeys(range(1, 100), ItemTarget(1, "", "/a.pdf", "", 0)))
         known = replace(known, elsewhere=dict.fromkeys(range(1, 100), HostedTarget(1, "", "https://a.example/")))
         lines = ImageFile("/media/lines.json", 400, 300, 1, "video/lottie+json", "moving-base")
+        known = replace(known, posts=dict.fromkeys(range(1, 100), PostTarget(1, "", "https://a.example/")))
         known = replace(known, animations=dict.fromkeys(range(1, 100), AnimationTarget(1, "", files=(lines,))))
         found = []
         parser = HTMLParser(convert_charrefs=True)

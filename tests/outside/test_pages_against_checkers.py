@@ -47,9 +47,9 @@ class DemoSites(DemoTest):
         cls.minutes = Page.objects.get(path="/about/minutes")
         walks, gates = Page.objects.get(path="/visit/towpath-walks"), Item.objects.get(title="lock gates")
         lock = Item.objects.get(kind=Item.Kind.ANIMATION)
-        draft = saving.Draft(
-            cls.minutes.working_copy.title, "", every_kind_for(walks.pk, gates.pk, played_items(cls.author), lock.pk)
-        )
+        said = Item.objects.filter(kind=Item.Kind.POST).first()
+        text = every_kind_for(walks.pk, gates.pk, played_items(cls.author), lock.pk, said.pk)
+        draft = saving.Draft(cls.minutes.working_copy.title, "", text)
         saving.save(cls.minutes, cls.author, draft, cls.minutes.working_copy.revision)
         cls.minutes.working_copy.refresh_from_db()
         publish(cls.minutes, cls.author, cls.minutes.working_copy.revision)

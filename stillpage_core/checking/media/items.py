@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...errors import Path
-from ...resolving import AnimationTarget, FilmTarget, HostedTarget, ItemTarget, PictureTarget, Reach
+from ...resolving import AnimationTarget, FilmTarget, HostedTarget, ItemTarget, PictureTarget, PostTarget, Reach
 from ..finding import CheckRule, Finding
 from ..subject import Subject
 from .films import hosted
 
-AnyTarget = ItemTarget | PictureTarget | FilmTarget | HostedTarget | AnimationTarget
+AnyTarget = ItemTarget | PictureTarget | FilmTarget | HostedTarget | AnimationTarget | PostTarget
 Place = tuple[Path, tuple[int, int] | None]
 
 
@@ -24,6 +24,9 @@ def named_items(subject: Subject) -> Iterator[tuple[AnyTarget, Place]]:
             yield film, (placed.path, None)
     for placed, target in hosted(subject):
         yield target, (placed.path, None)
+    for placed in subject.nodes("post"):
+        if post := subject.resolver.post(placed.node.attrs["item"]):
+            yield post, (placed.path, None)
     for placed in subject.nodes("animation"):
         if drawn := subject.resolver.animation(placed.node.attrs["item"]):
             yield drawn, (placed.path, None)

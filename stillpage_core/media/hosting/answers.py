@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import re
 from collections.abc import Mapping
+from contextlib import suppress
 from dataclasses import dataclass
 from html import unescape
 from math import isfinite
@@ -14,6 +15,7 @@ import lxml.etree
 from selectolax.lexbor import LexborHTMLParser
 
 from .hosts import LONGEST, FilmHost, HostError, origin_of
+from .posts import Posted, read_post
 
 LARGEST = 256 * 1024
 """The most bytes of an answer."""
@@ -49,20 +51,25 @@ class Hosted:
     cover_width: int = 0
     cover_height: int = 0
     cache_age: int = 0
+    post: Posted | None = None
+    """Of a post: what is kept of it; then there need be no frame."""
 
 
 def read_answer(data: bytes, host: FilmHost, *, status: int = 200) -> Hosted:
-    """Read an answer of a host's endpoint. Its form is told by its first sign.
+    """Read an answer of a host's endpoint: a video, or a post (a quotation in what oEmbed calls rich). Its form is told
+    by its first sign.
 
     Raises:
-        HostError: when there is no such film, the answer lacks what oEmbed asks of a video, or its frame is of another
-            origin than the host's frames.
+        HostError: when there is no such film or post, the answer lacks what oEmbed asks of it, or a film's frame is of
+            another origin than the host's frames.
     """
     if status != 200:
         raise HostError(f"{host.name} {_MEANT.get(status, f'answers {status}; try again later')}.")
     if len(data) > LARGEST:
         raise HostError(_NOT_UNDERSTOOD.format(host.name))
     said = _said(data, host)
+    if said.get("type") == "rich" and str(said.get("version")) == "1.0":
+        return _post(said, host)
     if said.get("type") != "video":
         what = str(said.get("type"))[:20]
         raise HostError(f"At this address {host.name} has no film (it says “{what}”). Link to it instead.")
@@ -87,6 +94,36 @@ def read_answer(data: bytes, host: FilmHost, *, status: int = 200) -> Hosted:
         cover_width=sizes[0] if cover else 0,
         cover_height=sizes[1] if cover else 0,
         cache_age=_number(said.get("cache_age"), 10**9),
+    )
+
+
+def _post(said: Mapping[str, Any], host: FilmHost) -> Hosted:
+    html = said.get("html")
+    posted = read_post(html, host) if isinstance(html, str) else None
+    if posted is None:
+        raise HostError(
+            f"At this address {host.name} has no film, and no words that could be kept (it says “rich”). Link to it "
+            "instead."
+        )
+    author = _words(said.get("author_name"), 200)
+    # What the network says of the author leads to the network, or nowhere.
+    led = _address(said.get("author_url"))
+    known = origin_of(led) in (origin_of(host.endpoint), host.frames)
+    frame = ""
+    with suppress(HostError):
+        frame = _frame(str(html), host)
+    begun = posted.words[0] if posted.words else "a picture"
+    short = begun if len(begun) <= 60 else begun[:60].rsplit(" ", 1)[0] + " …"
+    return Hosted(
+        title=f"{author or host.name}: {short}",
+        author=author,
+        author_address=led if known else "",
+        provider=_words(said.get("provider_name"), 100) or host.name,
+        width=_number(said.get("width"), 2000) or 480,
+        height=_number(said.get("height"), 2000) or 360,
+        frame=frame,
+        cache_age=_number(said.get("cache_age"), 10**9),
+        post=posted,
     )
 
 

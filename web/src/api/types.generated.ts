@@ -2885,7 +2885,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "picture" | "document" | "film" | "sound" | "hosted" | "animation";
+            kind: "picture" | "document" | "film" | "sound" | "hosted" | "animation" | "post";
             /**
              * Lasts
              * @description Of a film or sound, in milliseconds.
@@ -3027,7 +3027,7 @@ export interface components {
              * Kind
              * @enum {string}
              */
-            kind: "picture" | "document" | "film" | "sound" | "hosted" | "animation";
+            kind: "picture" | "document" | "film" | "sound" | "hosted" | "animation" | "post";
             /** Language */
             language: string;
             /**
@@ -3072,6 +3072,8 @@ export interface components {
              * @enum {string}
              */
             nature: "" | "photograph" | "drawing" | "moving" | "lines";
+            /** @description Of a post of a network. */
+            post?: components["schemas"]["PostOut"] | null;
             /** Problem */
             problem: string;
             /**
@@ -3626,6 +3628,40 @@ export interface components {
             /** Mime */
             mime: string;
         };
+        /** @description a post of a network, an item of the media library: its words with who wrote it, when, and where it is. pictures are the numbers of its pictures in the library, with a blank between; caption stands below it */
+        PostNode: {
+            attrs: {
+                /** @default null */
+                caption: string | null;
+                item: number;
+                /** @default null */
+                pictures: string | null;
+            };
+            /** @constant */
+            type: "post";
+        };
+        /**
+         * PostOut
+         * @description A post of a network, as it is kept. ``pictures`` are the numbers of its pictures in the library.
+         */
+        PostOut: {
+            /** Address */
+            address: string;
+            /**
+             * Gone
+             * @description Why it cannot be had there any more, in a sentence; empty where it can.
+             */
+            gone: string;
+            /** Pictures */
+            pictures: number[];
+            /**
+             * Told
+             * @description Who wrote it, when, and where, as readers are told.
+             */
+            told: string;
+            /** Words */
+            words: string[];
+        };
         /** @description code or other text whose lines stand as they are; each line end is a line_break */
         PreformattedNode: {
             attrs?: {
@@ -3692,7 +3728,7 @@ export interface components {
                 name: string;
             };
             /** @description In this order: block+ */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["HeadingNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["TableNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["QuotationNode"] | components["schemas"]["AsideNode"] | components["schemas"]["DividerNode"] | components["schemas"]["PictureNode"] | components["schemas"]["EquationNode"] | components["schemas"]["CallToActionNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"] | components["schemas"]["DownloadsNode"] | components["schemas"]["GalleryNode"] | components["schemas"]["SlideshowNode"] | components["schemas"]["PaperNode"] | components["schemas"]["AnimationNode"])[];
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["HeadingNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["TableNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["QuotationNode"] | components["schemas"]["AsideNode"] | components["schemas"]["DividerNode"] | components["schemas"]["PictureNode"] | components["schemas"]["EquationNode"] | components["schemas"]["CallToActionNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"] | components["schemas"]["DownloadsNode"] | components["schemas"]["GalleryNode"] | components["schemas"]["SlideshowNode"] | components["schemas"]["PaperNode"] | components["schemas"]["AnimationNode"] | components["schemas"]["PostNode"])[];
             /** @constant */
             type: "region";
         };

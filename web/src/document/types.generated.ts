@@ -11,7 +11,7 @@ export interface DocNode {
 export interface RegionNode {
   type: "region"
   attrs: { name: string }
-  content: (ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | TableNode | PreformattedNode | QuotationNode | AsideNode | DividerNode | PictureNode | EquationNode | CallToActionNode | FilmNode | SoundNode | HostedNode | DownloadsNode | GalleryNode | SlideshowNode | PaperNode | AnimationNode)[]
+  content: (ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | TableNode | PreformattedNode | QuotationNode | AsideNode | DividerNode | PictureNode | EquationNode | CallToActionNode | FilmNode | SoundNode | HostedNode | DownloadsNode | GalleryNode | SlideshowNode | PaperNode | AnimationNode | PostNode)[]
 }
 
 /** running text. style is a text style of the theme; align is None at the start of the line */
@@ -226,6 +226,12 @@ export interface AnimationNode {
   attrs: { item: number; alt: string | null; decorative: boolean; caption: string | null; width: number | null; place: string | null; space: string | null; border: string | null; speed: number; times: number | null; start: string; delay: number; colours: string | null }
 }
 
+/** a post of a network, an item of the media library: its words with who wrote it, when, and where it is. pictures are the numbers of its pictures in the library, with a blank between; caption stands below it */
+export interface PostNode {
+  type: "post"
+  attrs: { item: number; pictures: string | null; caption: string | null }
+}
+
 /** a link, to an address as in references.py */
 export interface LinkMark {
   type: "link"
@@ -285,5 +291,5 @@ export interface CodeMark {
   type: "code"
 }
 
-export type AnyNode = DocNode | RegionNode | ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | ListItemNode | TableNode | TableCaptionNode | TableGridNode | TableRowNode | TableCellNode | TableHeaderNode | PreformattedNode | TextNode | LineBreakNode | QuotationNode | QuotationWordsNode | QuotationSourceNode | AsideNode | DividerNode | PictureNode | EquationNode | FormulaNode | CallToActionNode | FilmNode | SoundNode | HostedNode | DownloadsNode | DownloadNode | GalleryNode | SlideshowNode | SlideNode | PaperNode | AnimationNode
+export type AnyNode = DocNode | RegionNode | ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | ListItemNode | TableNode | TableCaptionNode | TableGridNode | TableRowNode | TableCellNode | TableHeaderNode | PreformattedNode | TextNode | LineBreakNode | QuotationNode | QuotationWordsNode | QuotationSourceNode | AsideNode | DividerNode | PictureNode | EquationNode | FormulaNode | CallToActionNode | FilmNode | SoundNode | HostedNode | DownloadsNode | DownloadNode | GalleryNode | SlideshowNode | SlideNode | PaperNode | AnimationNode | PostNode
 export type AnyMark = LinkMark | AbbreviationMark | LanguageMark | ToneMark | StrongMark | EmphasisMark | UnderlineMark | StrikeMark | SuperscriptMark | SubscriptMark | CodeMark

@@ -14,7 +14,7 @@ import { Mapping, ReplaceStep, type Step } from "prosemirror-transform"
 import { EditorView } from "prosemirror-view"
 import type { Change, Clash, Finding, ItemOut, Repair } from "../api/client"
 import { setAttrs } from "./blocks"
-import { insertItem, insertWhole } from "./bringing"
+import { insertWhole } from "./bringing"
 import { clashesPlugin, withClashes } from "./clashes"
 import { type Clip, clipboardSerializer, clipOf, isOwn } from "./clipboard"
 import { insertLink, kinds, replaceAll } from "./commands"
@@ -59,7 +59,15 @@ const isShown = (type: NodeType) =>
     kinds.slideshow,
     kinds.paper,
     kinds.animation,
+    kinds.post,
   ].includes(type)
+
+/** The node that shows an item of the library; a post with its pictures. */
+export function shownBy(item: ItemOut): Node {
+  if (item.kind === "document") return kinds.paper.create({ item: item.id })
+  const pictures = item.post?.pictures.join(" ") || null
+  return kinds[item.kind].create({ item: item.id, ...(item.kind === "post" ? { pictures } : {}) })
+}
 
 /** The history joins changes that bear the same number of a composition; input methods count from 1. */
 
@@ -341,7 +349,7 @@ export class Sheet {
     this.release(place)
     const position = place.to
     if (item.kind !== "document") {
-      this.step(insertItem(this.state, kinds[item.kind], item.id, position))
+      this.step(insertWhole(this.state, shownBy(item), position))
       return
     }
     const near = Selection.near(this.state.doc.resolve(position), -1)

@@ -19,6 +19,7 @@ import type { EditorKind } from "./kind"
 import { paper } from "./paper"
 import { picture } from "./picture"
 import { divider, preformatted, quotation } from "./plain"
+import { post } from "./post"
 import { slide, slideshow } from "./slideshow"
 import { table } from "./table"
 
@@ -42,6 +43,7 @@ export const KINDS: Readonly<Partial<Record<AnyNode["type"], EditorKind>>> = {
   film,
   sound,
   hosted,
+  post,
 }
 
 /** The views of the kinds that have one, for a sheet whose items `known` knows. */

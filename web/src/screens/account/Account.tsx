@@ -31,7 +31,7 @@ export function Account({ session }: { session: Session }) {
         {session.may_keep_hosts && (
           <Text mt="10">
             <Trans>
-              <To to="/hosts">Hosts of films</To>: from where films may be shown on pages.
+              <To to="/hosts">Hosts of films and posts</To>: from where they may be shown on pages.
             </Trans>
           </Text>
         )}

@@ -18,7 +18,7 @@ export function Hosts() {
   const [told, setTold] = useState("")
   const found = useQuery({ queryKey: answers.hosts, queryFn: () => ask(client.GET("/api/hosts")) })
   useEffect(() => {
-    document.title = t`Hosts of films, Still Page`
+    document.title = t`Hosts of films and posts, Still Page`
   }, [])
   if (found.error)
     return (
@@ -62,12 +62,12 @@ export function Hosts() {
       <Top />
       <chakra.main maxW="52rem" mx="auto" px={{ base: "4", md: "8" }} py="8">
         <Heading as="h1" size="3xl" fontWeight="450" mb="2">
-          <Trans>Hosts of films</Trans>
+          <Trans>Hosts of films and posts</Trans>
         </Heading>
         <Text color="quiet" mb="4">
           <Trans>
-            Films that stand at one of these hosts can be put on pages by their address. A reader sees a cover
-            of ours; nothing is asked of the host before the reader presses it.
+            Films and posts that stand at one of these hosts can be put on pages by their address. A reader
+            sees a cover or words of ours; nothing is asked of the host before the reader presses it.
           </Trans>
         </Text>
         <HStack minH="9" mb="2" gap="3" flexWrap="wrap">

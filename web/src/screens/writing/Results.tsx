@@ -14,6 +14,7 @@ const ITEMS: Record<ItemOut["kind"], string> = {
   sound: t`a sound`,
   hosted: t`a film elsewhere`,
   animation: t`an animation`,
+  post: t`a post`,
 }
 
 /** What is made of that which was taken along from the library. */
@@ -88,6 +89,7 @@ const keyOf = (offer: Offer) => {
     case "sound":
     case "hosted":
     case "animation":
+    case "post":
     case "paper":
       return `${offer.kind} ${offer.item.id}`
     case "picked":
@@ -147,11 +149,12 @@ function OfferLine({ offer }: { offer: Offer }) {
     case "sound":
     case "hosted":
     case "animation":
+    case "post":
       return (
         <Pictured src={offer.item.thumbnail}>
           <Two
             above={offer.item.title}
-            below={`${ITEMS[offer.item.kind]}, ${offer.item.hosted?.told ?? playedOf(offer.item)}`}
+            below={`${ITEMS[offer.item.kind]}, ${offer.item.hosted?.told ?? offer.item.post?.told ?? playedOf(offer.item)}`}
           />
         </Pictured>
       )

@@ -6,10 +6,10 @@ import { Trans } from "@lingui/react/macro"
 import { type KeyboardEvent, type RefObject, useEffect, useRef, useState } from "react"
 import { ask, client, type PageRef } from "../../api/client"
 import { anchorsOf } from "../../editor/anchors"
-import { insertBlock, insertInline, insertItem } from "../../editor/bringing"
+import { insertBlock, insertInline, insertWhole } from "../../editor/bringing"
 import { insertLink, keepAnchor, kinds } from "../../editor/commands"
 import type { Known } from "../../editor/known"
-import type { Sheet } from "../../editor/sheet"
+import { type Sheet, shownBy } from "../../editor/sheet"
 import { useChoice } from "../../look/choices"
 import { say } from "../../look/heard"
 import { putDown } from "../../look/picked"
@@ -94,13 +94,14 @@ export function Search(props: SearchProps) {
       taken.kind === "film" ||
       taken.kind === "sound" ||
       taken.kind === "hosted" ||
-      taken.kind === "animation"
+      taken.kind === "animation" ||
+      taken.kind === "post"
     ) {
       known.add([taken.item])
-      sheet.step(insertItem(sheet.state, kinds[taken.kind], taken.item.id))
+      sheet.step(insertWhole(sheet.state, shownBy(taken.item)))
     } else if (taken.kind === "paper") {
       known.add([taken.item])
-      sheet.step(insertItem(sheet.state, kinds.paper, taken.item.id))
+      sheet.step(insertWhole(sheet.state, shownBy(taken.item)))
     } else if (taken.kind === "commons") {
       uploads.takeFromCommons(taken.picture.id, taken.picture.title, sheet)
     } else if (taken.kind === "picked") {
@@ -165,6 +166,7 @@ export function Search(props: SearchProps) {
           "sound",
           "hosted",
           "animation",
+          "post",
           "document",
           "paper",
           "sign",
@@ -341,6 +343,8 @@ function saidOf(offer: Offer): string {
       return t`Put in: the film “${offer.item.title}”`
     case "hosted":
       return t`Put in: the film “${offer.item.title}”, which stands elsewhere`
+    case "post":
+      return t`Put in: the post “${offer.item.title}”`
     case "animation":
       return t`Put in: the animation “${offer.item.title}”`
     case "paper":

@@ -28,6 +28,7 @@ export type Offer =
   | { kind: "sound"; item: ItemOut }
   | { kind: "hosted"; item: ItemOut }
   | { kind: "animation"; item: ItemOut }
+  | { kind: "post"; item: ItemOut }
   | { kind: "commons"; picture: CommonsPicture }
   | { kind: "fetch"; href: string; name: string }
   | { kind: "paper"; item: ItemOut }
@@ -185,6 +186,9 @@ interface Asked {
 
 const nameInShelf = (act: AnyAct) => ("inShelf" in act && act.inShelf) || act.name
 
+/** What is shown on a page by itself, beside pictures. */
+const PLAYED = ["film", "sound", "hosted", "animation", "post"] as const
+
 /** How many acts are offered for a few letters that many begin with. */
 const MOST_ACTS = 8
 
@@ -266,9 +270,7 @@ export function offersFor({ mode, query, found, here, tree, within, acts }: Aske
   }
   const pictures: Offer[] = found.pictures.map((item) => ({ kind: "picture", item }))
   const played = found.documents.flatMap((item): Offer[] =>
-    item.kind === "film" || item.kind === "sound" || item.kind === "hosted" || item.kind === "animation"
-      ? [{ kind: item.kind, item }]
-      : [],
+    PLAYED.some((kind) => kind === item.kind) ? [{ kind: item.kind as (typeof PLAYED)[number], item }] : [],
   )
   const linked = documents.filter((offer) => "item" in offer && offer.item.kind === "document")
   // A document can be linked to, or be shown where it stands.

@@ -24,6 +24,7 @@ import { LinkParticulars } from "./Link"
 import { PageParticulars } from "./Page"
 import { PaperParticulars } from "./Paper"
 import { PictureParticulars } from "./Picture"
+import { PostParticulars } from "./Post"
 import type { ShownProps } from "./parts"
 import { ParagraphSetting, WordSetting } from "./Setting"
 import { SlideshowParticulars } from "./Slideshow"
@@ -39,6 +40,7 @@ const SHOWN: Record<string, ComponentType<ShownProps>> = {
   slideshow: SlideshowParticulars,
   paper: PaperParticulars,
   animation: AnimationParticulars,
+  post: PostParticulars,
 }
 
 interface Props {
