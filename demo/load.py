@@ -19,7 +19,7 @@ from PIL import Image
 from standins.films import FOLDER as STAND_IN
 from standins.posts import FOLDER as STAND_IN_POSTS
 from stillpage.hosts import keeping
-from stillpage.hosts.models import Host
+from stillpage.hosts.models import Host, Hosting
 from stillpage.library import captions
 from stillpage.library.films import make_playable
 from stillpage.library.models import Folder, Item, Tag
@@ -260,6 +260,7 @@ def _posts(author: Person) -> dict[str, Item]:
             file = SimpleUploadedFile(name, (STAND_IN_POSTS / name).read_bytes())
             picture, _ = receive(file, author, each["alt"])
             items[f"picture-of-{each['id']}"] = picture
+            Hosting.objects.filter(pk=items[each["id"]].pk).update(pictures=[picture.pk])
     return items
 
 
