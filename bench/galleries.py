@@ -11,6 +11,7 @@ import io
 import random
 import re
 import statistics
+import sys
 import time
 from typing import Any
 
@@ -107,7 +108,7 @@ def bare(html: str) -> str:
     return re.sub(r"<script.*?</script>", "", html[:begun] + images + html[ended:])
 
 
-def main() -> None:
+def main() -> int:
     with a_copy() as copy, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=BROWSER)
         context = browser.new_context(viewport={"width": 1280, "height": 800})
@@ -132,8 +133,8 @@ def main() -> None:
         aim("bytes before scrolling, beside bare pictures that are loaded lazily", one[1] / other[1], most=1)
         aim("requests before scrolling, for each of the bare page", one[0] / other[0], most=3)
         browser.close()
+    return 0
 
 
 if __name__ == "__main__":
-    with guarded():
-        main()
+    sys.exit(guarded(main))

@@ -10,6 +10,7 @@ from __future__ import annotations
 import io
 import statistics
 import subprocess
+import sys
 import tempfile
 import time
 from pathlib import Path
@@ -38,7 +39,7 @@ def bare(data: bytes) -> None:
                 small.save(io.BytesIO(), "WEBP", quality=80)
 
 
-def main() -> None:
+def main() -> int:
     with a_database():
         from django.core.files.base import ContentFile  # noqa: PLC0415 - Django is set up only now
 
@@ -63,8 +64,8 @@ def main() -> None:
         print(f"bare poppler {other * 1000:.0f} ms, {1 / other:.1f} a second")
         # Two processes more: one that reads what the PDF says of itself, and limits before each.
         aim("time for a document, beside bare poppler", one / other, most=5)
+    return 0
 
 
 if __name__ == "__main__":
-    with guarded():
-        main()
+    sys.exit(guarded(main))

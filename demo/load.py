@@ -87,7 +87,7 @@ def load_demo() -> None:
     people = [_person(account) for account in ACCOUNTS]
     author = people[0]
     sites = {key: Site.objects.create(**facts) for key, facts in SITES.items()}
-    items = _items(author, sites) | _films(author) | _elsewhere(author) | _posts(author)
+    items = _posts(author) | _items(author, sites) | _films(author) | _elsewhere(author)
     written = [
         (site, Written(file)) for key, site in sites.items() for file in sorted((FOLDER / "pages" / key).glob("*.md"))
     ]

@@ -199,7 +199,8 @@ def listen(request: SignedIn, page_id: int, given: schemas.DraftIn) -> Any:
 def blocks(request: SignedIn, page_id: int, given: schemas.BlocksIn) -> Any:
     """Blocks of the page as its readers would have them, one after another."""
     page = _page(request, page_id)
-    made = blocks_of(shapes.document_of(given.document), page.site, sight=sight_of(request.user))
+    makes = may(request.user, Right.WRITE, page.site)
+    made = blocks_of(shapes.document_of(given.document), page.site, sight=sight_of(request.user), makes=makes)
     return [{"html": html, "scripts": scripts} for html, scripts in made]
 
 

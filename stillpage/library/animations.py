@@ -9,6 +9,7 @@ import sys
 import tempfile
 from collections.abc import Iterable
 from contextlib import suppress
+from datetime import datetime
 from pathlib import Path
 from typing import Any
 
@@ -44,6 +45,19 @@ def colour_at_once(item: Item, framings: Iterable[dict[str, Any]]) -> None:
     """Have the files that move, in these colours, while somebody waits; the frames come by and by."""
     for colours in {framing.get("colours") for framing in framings}:
         _moving(item, colours)
+
+
+def unused_before(moment: datetime) -> list[File]:
+    """The files in colours that were tried before a moment, and that no text has."""
+    rows = File.objects.filter(item__kind=Item.Kind.ANIMATION, original=False, made_at__lt=moment)
+    found: list[File] = []
+    used: dict[int, set[str]] = {}
+    for file in rows.exclude(cut__endswith=f"-{cut_for(None)}").select_related("item").prefetch_related("item__uses"):
+        if file.item_id not in used:
+            used[file.item_id] = {cut_for(colours) for colours in _uses(file.item)}
+        if file.cut.partition("-")[2] not in used[file.item_id]:
+            found.append(file)
+    return found
 
 
 def _moving(item: Item, colours: str | None) -> File | None:

@@ -19,7 +19,7 @@ from django_tasks import task
 from django_tasks_db.models import DBTaskResult
 
 from . import captions, films
-from .animations import draw_animation
+from .animations import draw_animation, unused_before
 from .derived import bring_up_to_date
 from .documents import read_document
 from .models import File, Item, Upload
@@ -120,7 +120,7 @@ def clear_away() -> None:
     # Until then, who opened a page before the replacement still sees its pictures.
     old = File.objects.filter(original=False, item__made=F("item__wanted")).exclude(version=F("item__version"))
     made = old.exclude(item__shown_since__gte=before).exclude(cut__startswith=captions.CUT)
-    for file in (*made, *captions.replaced_before(before)):
+    for file in (*made, *captions.replaced_before(before), *unused_before(before)):
         file.delete()
         default_storage.delete(file.name)
 

@@ -16,9 +16,10 @@ from .rendering import module
 from .resolving import resolver_for
 
 
-def blocks_of(document: Node, site: Site, *, sight: Sight) -> list[tuple[str, list[str]]]:
-    """The blocks of a document, each with the addresses of its scripts; in a few queries, whatever their number."""
-    framings = framings_in(document)
+def blocks_of(document: Node, site: Site, *, sight: Sight, makes: bool) -> list[tuple[str, list[str]]]:
+    """The blocks of a document, each with the addresses of its scripts; in a few queries, whatever their number. Who
+    ``makes`` what is on the page has files made that it needs at once: animations in other colours."""
+    framings = framings_in(document) if makes else {}
     for item in sight.items(Item.objects.filter(pk__in=framings, kind=Item.Kind.ANIMATION)):
         colour_at_once(item, framings[item.pk])
     resolver = resolver_for([document], site.origin, site, sight=sight, checks=False)

@@ -3,16 +3,20 @@ shown to authors as readers get them, published, and going out."""
 
 import json
 import zipfile
+from datetime import timedelta
 from io import BytesIO
 from unittest.mock import patch
 
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.utils import timezone
 
 from stillpage.library import acts, animations
 from stillpage.library.animations import draw_animation
 from stillpage.library.documents import read_document
 from stillpage.library.models import DocumentPage, Item
 from stillpage.library.receiving import receive, replace
+from stillpage.library.tasks import clear_away
+from stillpage.people.models import Role
 from stillpage.publishing import publish as publishing
 from stillpage_core.media.animations import colours_of, cut_for
 from stillpage_core.media.pictures import FileError
@@ -20,7 +24,7 @@ from stillpage_core.media.pictures import FileError
 from ..core.documents import animation, document, gallery, paper, paragraph, picture, slide, slideshow
 from ..core.test_animations import a_square
 from ..papers import a_pdf
-from .base import ApiTest, image_bytes
+from .base import ApiTest, a_person, image_bytes
 
 RED_TO_GREEN = "ff0000-00ff00"
 
@@ -94,6 +98,26 @@ class Animations(EmbedsTest):
         self.assertTrue(item.files.filter(cut=f"still-{cut}").exists())
         (block,) = self.blocks(animation(item.pk, colours=RED_TO_GREEN))
         self.assertIn(f"still-{cut}", block["html"])
+
+    def test_colours_that_were_only_tried_are_cleared_away_after_a_day(self):
+        item = self.lottie()
+        draw_animation(item.pk)
+        self.save(self.walks, as_json(animation(item.pk, colours=RED_TO_GREEN)), None)
+        draw_animation(item.pk)
+        self.blocks(animation(item.pk, colours="ff0000-0000ff"))
+        tried, kept = (f"moving-{cut_for(colours)}" for colours in ("ff0000-0000ff", RED_TO_GREEN))
+        clear_away()
+        self.assertTrue(item.files.filter(cut=tried).exists())
+        item.files.update(made_at=timezone.now() - timedelta(days=2))
+        clear_away()
+        self.assertFalse(item.files.filter(cut=tried).exists())
+        self.assertEqual(item.files.filter(cut__in=(kept, "moving-base", "still-base")).count(), 3)
+
+    def test_who_may_only_read_the_page_has_nothing_made(self):
+        item = self.lottie()
+        self.as_person(a_person("piet", Role.KEEPER))
+        self.blocks(animation(item.pk, colours=RED_TO_GREEN))
+        self.assertFalse(item.files.filter(cut=f"moving-{cut_for(RED_TO_GREEN)}").exists())
 
     def test_readers_get_it_with_what_it_needs_from_their_own_site_alone(self):
         item = self.lottie()

@@ -74,7 +74,7 @@ class Bringing(PostsTest):
         self.assertEqual(told["post"]["told"], "Perrin Sedge, 3 October 2026, Towpath Talk")
         (number,) = told["post"]["pictures"]
         picture = Item.objects.get(pk=number)
-        self.assertEqual(picture.alt, "A lock gate hangs from a crane above an empty chamber")
+        self.assertEqual(picture.alt, "Three people in orange jackets in an empty lock chamber, its gate behind them")
         # It is found by its words, and the same post again is the same item.
         found = self.call("GET", "/shelf?q=hinges")["documents"]
         self.assertEqual([each["id"] for each in found], [told["id"]])

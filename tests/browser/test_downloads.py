@@ -26,7 +26,7 @@ class Downloads(BrowserTest):
             expect(page.get_by_role("heading", name="Minutes of May")).to_be_visible()
             page.keyboard.press("Control+a")
             page.get_by_role("button", name="Take them along to a page").click()
-            expect(page.get_by_text("its Shelf offers the documents")).to_be_visible()
+            expect(page.get_by_text("its Shelf offers documents among them")).to_be_visible()
             sheet = self.open(page, self.walks)
             sheet.get_by_text("Before.").click()
             self.settled(page)

@@ -349,7 +349,7 @@ class Embeds(BrowserTest):
             page.get_by_role("option", name="at this address").click()
             quoted = sheet.locator(".post blockquote")
             expect(quoted).to_contain_text("Gate four is off its hinges")
-            expect(quoted.locator("img")).to_have_attribute("alt", re.compile("A lock gate hangs"))
+            expect(quoted.locator("img")).to_have_attribute("alt", re.compile("Three people in orange"))
             page.get_by_label("Show this picture of it").uncheck()
             expect(quoted.locator("img")).to_have_count(0)
             page.get_by_label("Show this picture of it").check()

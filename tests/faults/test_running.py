@@ -54,7 +54,7 @@ from stillpage.library.models import Item
 sweeping.YOUNG = timedelta(seconds=-60)
 swept = sweeping.sweep(mend=False)
 items = {}
-for item in Item.objects.all():
+for item in Item.objects.exclude(kind="post"):
     with default_storage.open(item.files.get(original=True, version=item.version).name) as stored:
         items[item.pk] = [hashlib.sha256(stored.read()).hexdigest(), item.made == item.wanted, item.problem]
 unknown = [name for name in swept.unknown if storage.BESIDE not in name]

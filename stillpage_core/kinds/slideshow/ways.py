@@ -15,7 +15,7 @@ from ...reading.html.marks import leading
 from ...references import parse_reference
 from ...resolving import PictureTarget, Resolver
 from ...writing.html import attribute
-from ..picture.ways import element
+from ..picture.ways import alt_shown, element
 from ..ways import Ways
 from . import SETTING
 
@@ -42,8 +42,9 @@ def _said(node: Node, names: tuple[str, ...] = SETTING) -> str:
     )
 
 
-def _lines(slide: Node, href: str | None) -> str:
-    """The two lines of a slide; the first of them that there is leads where the slide does."""
+def _lines(slide: Node, href: str | None, name: str = "") -> str:
+    """The two lines of a slide; the first of them that there is leads where the slide does. Without any the link is
+    called by ``name``."""
     lines = [("slide-heading", slide.attrs["heading"]), ("slide-words", slide.attrs["words"])]
     if href and not any(words for _, words in lines):
         lines[0] = ("slide-heading", " ")
@@ -53,7 +54,8 @@ def _lines(slide: Node, href: str | None) -> str:
             continue
         inside = escape(words.strip(), quote=False)
         if href:
-            inside, href = f"<a{attribute('href', href)}>{inside}</a>", None
+            called = attribute("aria-label", name) if name and not inside else ""
+            inside, href = f"<a{attribute('href', href)}{called}>{inside}</a>", None
         made += f'<p class="{css_class}">{inside}</p>'
     return made
 
@@ -126,7 +128,10 @@ def _slide(writer: Published, node: Node, slide: Node, target: PictureTarget | N
         if target:
             shown = element(writer, picture, target, room_within(node, writer.room), **framed(node, picture))
     href = writer.address(slide.attrs["href"]) if slide.attrs["href"] else None
-    lines = _lines(slide, href) + (f'<p class="slide-caption">{escape(caption, quote=False)}</p>' if caption else "")
+    name = (alt_shown(slide.content[0], target) or target.title) if target else href or ""
+    lines = _lines(slide, href, name) + (
+        f'<p class="slide-caption">{escape(caption, quote=False)}</p>' if caption else ""
+    )
     return shown + (f'<div class="slide-lines">{lines}</div>' if lines else "")
 
 

@@ -10,7 +10,7 @@ import { longestOf } from "../../../document/rules"
 import { kinds } from "../../../editor/commands"
 import { say } from "../../../look/heard"
 import { Tick } from "./covers"
-import { Entry, EntryWords, useEntries } from "./entries"
+import { Entry, EntryWords, useEntries, useFew } from "./entries"
 import { Remove, Section, type ShownProps, Words } from "./parts"
 import { useKnown } from "./useKnown"
 
@@ -18,6 +18,7 @@ import { useKnown } from "./useKnown"
 export function DownloadsParticulars({ page, sheet, known, position, node, editable }: ShownProps) {
   useKnown(known)
   const { entries, put, withEntries, change, move, takeOut } = useEntries(sheet, position, node)
+  const { few, more } = useFew(entries)
   const add = (item: ItemOut) => {
     known.add([item])
     put(withEntries([...entries, kinds.download.create({ item: item.id })]))
@@ -36,7 +37,7 @@ export function DownloadsParticulars({ page, sheet, known, position, node, edita
         }
       />
       <chakra.ol listStyleType="none" aria-label={t`Documents of the list`}>
-        {entries.map((each, index) => {
+        {few.map((each, index) => {
           const item = known.item(each.attrs.item)
           const place = index + 1
           return (
@@ -76,6 +77,7 @@ export function DownloadsParticulars({ page, sheet, known, position, node, edita
           )
         })}
       </chakra.ol>
+      {more}
       {editable && <Adding site={page.site.id} onItem={add} />}
       {editable && (
         <Tick

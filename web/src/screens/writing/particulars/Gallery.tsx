@@ -13,7 +13,7 @@ import { Folded } from "../../../look/Folded"
 import { say } from "../../../look/heard"
 import { AltOf } from "./AltOf"
 import { Pictures } from "./covers"
-import { Entry, EntryWords, useEntries } from "./entries"
+import { Entry, EntryWords, useEntries, useFew } from "./entries"
 import { Acts, Remove, Section, type ShownProps, Words } from "./parts"
 import { useKnown } from "./useKnown"
 
@@ -25,6 +25,7 @@ const RATIOS = ["1:1", "4:3", "3:2", "2:3"] as const
 export function GalleryParticulars({ page, sheet, known, position, node, editable }: ShownProps) {
   useKnown(known)
   const { entries, put, withEntries, change, move, takeOut, set } = useEntries(sheet, position, node)
+  const { few, more } = useFew(entries)
   const add = (item: ItemOut) => {
     known.add([item])
     put(withEntries([...entries, kinds.picture.create({ item: item.id })]))
@@ -68,7 +69,7 @@ export function GalleryParticulars({ page, sheet, known, position, node, editabl
         </Acts>
       )}
       <chakra.ol listStyleType="none" aria-label={t`Pictures of the gallery`}>
-        {entries.map((each, index) => {
+        {few.map((each, index) => {
           const item = known.item(each.attrs.item)
           const place = index + 1
           return (
@@ -107,6 +108,7 @@ export function GalleryParticulars({ page, sheet, known, position, node, editabl
           )
         })}
       </chakra.ol>
+      {more}
       {editable && (
         <Folded label={t`More pictures`}>
           <Pictures site={page.site.id} label={t`Find a picture for the gallery`} onPicture={add} />

@@ -10,7 +10,7 @@ import { Folded } from "../../../look/Folded"
 import { say } from "../../../look/heard"
 import { AltOf } from "./AltOf"
 import { Pictures, Tick } from "./covers"
-import { Entry, EntryWords, useEntries } from "./entries"
+import { Entry, EntryWords, useEntries, useFew } from "./entries"
 import { LeadsTo } from "./LeadsTo"
 import { Play } from "./Play"
 import { Acts, Remove, Section, type ShownProps, Words } from "./parts"
@@ -23,6 +23,7 @@ const PLACES = { below: t`Below the picture`, over: t`Over the picture` } as con
 export function SlideshowParticulars({ page, sheet, known, position, node, editable }: ShownProps) {
   useKnown(known)
   const { entries, put, withEntries, replace, change, move, takeOut, set } = useEntries(sheet, position, node)
+  const { few, more } = useFew(entries)
   const { attrs } = node
   const add = (item: ItemOut) => {
     known.add([item])
@@ -81,7 +82,7 @@ export function SlideshowParticulars({ page, sheet, known, position, node, edita
         </>
       )}
       <chakra.ol listStyleType="none" aria-label={t`Slides`}>
-        {entries.map((each, index) => {
+        {few.map((each, index) => {
           const picture = each.firstChild
           const item = picture ? known.item(picture.attrs.item) : undefined
           const place = index + 1
@@ -157,6 +158,7 @@ export function SlideshowParticulars({ page, sheet, known, position, node, edita
           )
         })}
       </chakra.ol>
+      {more}
       {editable && (
         <Folded label={t`More slides`}>
           <Pictures site={page.site.id} label={t`Find a picture for a slide`} onPicture={add} />

@@ -1,9 +1,9 @@
 /** What stands in a list of the particulars, in an order of its own: moved by drag, by keys and by press, taken out. */
 import { Button, chakra, HStack, Input, Stack, Text } from "@chakra-ui/react"
-import { t } from "@lingui/core/macro"
+import { plural, t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { Fragment, type Node } from "prosemirror-model"
-import { type ReactNode, useRef } from "react"
+import { type ReactNode, useRef, useState } from "react"
 import type { Sheet } from "../../../editor/sheet"
 import { say } from "../../../look/heard"
 
@@ -40,6 +40,21 @@ export function useEntries(sheet: Sheet, position: number, node: Node) {
   const set = (attrs: Record<string, unknown>, field = "") =>
     put(node.type.create({ ...node.attrs, ...attrs }, node.content), field)
   return { entries, put, withEntries, replace, change, move, takeOut, set }
+}
+
+/** How many entries are drawn at first, and how many more at each press: each has fields of its own. */
+const AT_ONCE = 60
+
+/** The entries of a list that are drawn by now, and a press for more where there are more. */
+export function useFew<Each>(entries: readonly Each[]) {
+  const [most, setMost] = useState(AT_ONCE)
+  const left = entries.length - most
+  const more = left > 0 && (
+    <Button size="xs" variant="outline" alignSelf="flex-start" onClick={() => setMost(most + AT_ONCE)}>
+      {plural(left, { one: "Show the last one", other: "Show more of the # others" })}
+    </Button>
+  )
+  return { few: entries.slice(0, most), more }
 }
 
 interface EntryProps {
