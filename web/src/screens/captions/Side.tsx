@@ -136,8 +136,9 @@ function Handing({ item, brief, written, editable, onGone }: HandingProps) {
   const takeAway = async () => {
     if (!(await written.flush())) return
     await ask(client.DELETE("/api/captions/{captions_id}", { params }))
-    onGone(brief.id)
+    // The way back is offered once what stands in their place is there: a press of it would be lost in the change.
     await forget(queries, [answers.captions(item.id), ...after.library])
+    onGone(brief.id)
   }
   return (
     <>
