@@ -132,8 +132,9 @@ class Embeds(BrowserTest):
             expect(sheet.get_by_text("No slide stands in this slideshow yet.")).to_be_visible()
             page.get_by_label("Name", exact=True).fill("News")
             page.get_by_role("button", name="More slides").click()
-            for words in ("gates", "reeds"):
+            for words, other in (("gates", "reeds"), ("reeds", "lock gates")):
                 page.get_by_label("Find a picture for a slide").fill(words)
+                expect(page.get_by_role("button", name=other, exact=True)).to_have_count(0)
                 page.get_by_role("button", name=re.compile(words)).last.click()
             slides = sheet.locator(".slide")
             expect(slides).to_have_count(2)
