@@ -16,10 +16,10 @@ from functools import cache
 from html import escape
 from pathlib import Path
 from typing import Any
-from urllib.parse import parse_qs, quote, urlencode, urlsplit
-from xml.sax.saxutils import escape as escape_xml
+from urllib.parse import parse_qs, quote, urlsplit
 
-from .service import Server, Service
+from .oembed import REFUSED, Answering
+from .service import Server
 
 FOLDER = Path(__file__).parent / "films"
 NAME = "Headgate Films"
@@ -47,11 +47,13 @@ def catalogue() -> list[dict[str, Any]]:
     return found
 
 
-class Films(Service):
+class Films(Answering):
     """One request."""
 
     NAME = NAME
     MODES = MODES
+    TYPE = "video"
+    THING = "film"
 
     def says(self) -> str:
         films = "".join(
@@ -63,14 +65,14 @@ class Films(Service):
 
     def answer(self) -> None:
         parts = urlsplit(self.path)
-        if not self._behaved():
+        if not self.behaved():
             return
         kind, _, name = parts.path[1:].partition("/")
         query = {key: values[0] for key, values in parse_qs(parts.query).items()}
         stem = re.sub(r"^2-|\.\w+$", "", name)
         film = next((each for each in catalogue() if each["id"] == stem), None)
         if kind in ("oembed", "other-oembed"):
-            self._oembed(query, kind)
+            self._asked(query, kind)
         elif film is None:
             self.send(404, "text/plain", b"There is no such film.")
         elif kind == "watch":
@@ -84,44 +86,18 @@ class Films(Service):
         else:
             self.send(404, "text/plain", b"There is nothing here.")
 
-    def _behaved(self) -> bool:
-        mode = self.server.mode
-        if mode == "slow":
-            self.server.asleep(30)
-        elif mode == "vanished":
-            self.break_off()
-        return mode != "vanished"
-
-    def _oembed(self, query: dict[str, str], endpoint: str) -> None:
-        mode = self.server.mode
+    def _asked(self, query: dict[str, str], endpoint: str) -> None:
         film = self._film_at(query.get("url", ""))
-        refused = {"refusing": 403, "gone": 404}.get(mode, 404 if film is None else 0)
-        if mode == "private":
-            self._led(f"http://localhost:{self.server.server_port}/oembed?{urlencode(query)}")
-        elif refused or film is None:
-            self.send(refused, "text/plain", b"Not this film.")
-        elif film.get("private"):
-            self.send(401, "text/plain", b"Its maker does not show this film elsewhere.")
-        elif mode == "old" and query.get("format") != "xml":
-            self.send(501, "text/plain", b"XML only.")
-        elif mode == "untold" and endpoint == "oembed":
-            self.send(200, "text/html", b"<!DOCTYPE html><title>Moved</title>")
-        elif mode == "huge":
+        if self.server.mode == "huge" and film is not None:
             self.send(200, "application/json", b'{"title": "' + b"x" * 5_000_000 + b'"}')
-        elif mode == "broken":
-            self.send(200, "application/json", b'{"type": "video", ')
-        elif query.get("format") == "xml":
-            inside = "".join(f"<{key}>{escape_xml(str(value))}</{key}>" for key, value in self._said(film).items())
-            text = f'<?xml version="1.0" encoding="utf-8" standalone="yes"?><oembed>{inside}</oembed>'
-            self.send(200, "text/xml; charset=utf-8", text.encode())
         else:
-            self.send(200, "application/json", json.dumps(self._said(film)).encode())
+            self.oembed(film, query, endpoint)
 
     def _film_at(self, address: str) -> dict[str, Any] | None:
         match = re.search(r"/(?:watch|play)/(?:2-)?([a-z-]+)$", urlsplit(address).path)
         return next((each for each in catalogue() if match and each["id"] == match[1]), None)
 
-    def _said(self, film: dict[str, Any]) -> dict[str, Any]:
+    def described(self, film: dict[str, Any]) -> dict[str, Any]:
         mode = self.server.mode
         changed = "2-" if mode == "changed" else ""
         player = f"{self.here}/play/{changed}{film['id']}"
@@ -149,23 +125,17 @@ class Films(Service):
         }
 
     def _watch(self, film: dict[str, Any]) -> None:
-        if self.server.mode in ("refusing", "gone"):
-            self.send({"refusing": 403, "gone": 404}[self.server.mode], "text/plain", b"Not this film.")
+        if self.server.mode in REFUSED:
+            self.refuse(REFUSED[self.server.mode])
             return
         address = f"{self.here}/watch/{film['id']}"
-        endpoint = "other-oembed" if self.server.mode == "untold" else "oembed"
-        links = "".join(
-            f'<link rel="alternate" type="{kind}+oembed" title="{escape(film["title"])}" '
-            f'href="{escape(f"{self.here}/{endpoint}?" + urlencode({"url": address, "format": form}))}">'
-            for kind, form in (("application/json", "json"), ("text/xml", "xml"))
-        )
         code = f'<iframe src="{self.here}/play/{film["id"]}" width="640" height="360" allowfullscreen></iframe>'
         self.page(
             film["title"],
             f'<h1>{escape(film["title"])}</h1><iframe src="/play/{film["id"]}?cc=1" width="640" height="360" '
             f'title="{escape(film["title"])}"></iframe><p>{escape(film["author"])}, {film["lasts"]} s</p>'
             f"<p><label>To show it elsewhere: <textarea readonly rows=3 cols=70>{escape(code)}</textarea></label></p>",
-            links,
+            self.links(address, film["title"]),
         )
 
     def _play(self, film: dict[str, Any], query: dict[str, str]) -> None:
@@ -185,7 +155,7 @@ class Films(Service):
     def _cover(self, film: dict[str, Any]) -> None:
         mode = self.server.mode
         if mode == "private":
-            self._led(f"http://localhost:{self.server.server_port}/covers/{film['id']}.jpg")
+            self.led(f"http://localhost:{self.server.server_port}/covers/{film['id']}.jpg")
         elif mode == "huge":
             self.send(200, "image/jpeg", b"\xff\xd8\xff" + b"x" * 20_000_000)
         elif mode == "scripted":
@@ -201,9 +171,6 @@ class Films(Service):
         end = min(int(match[2] or len(data) - 1), len(data) - 1) if match else len(data) - 1
         more = {"Accept-Ranges": "bytes"} | ({"Content-Range": f"bytes {start}-{end}/{len(data)}"} if match else {})
         self.send(206 if match else 200, "video/mp4", data[start : end + 1], more)
-
-    def _led(self, address: str, status: int = 302) -> None:
-        self.send(status, "text/plain", b"", {"Location": address})
 
 
 class FilmsServer(Server):

@@ -16,10 +16,10 @@ from functools import cache
 from html import escape
 from pathlib import Path
 from typing import Any
-from urllib.parse import parse_qs, urlencode, urlsplit
-from xml.sax.saxutils import escape as escape_xml
+from urllib.parse import parse_qs, urlsplit
 
-from .service import Server, Service
+from .oembed import REFUSED, Answering
+from .service import Server
 
 FOLDER = Path(__file__).parent / "posts"
 NAME = "Towpath Talk"
@@ -48,11 +48,13 @@ def catalogue() -> list[dict[str, Any]]:
     return found
 
 
-class Posts(Service):
+class Posts(Answering):
     """One request."""
 
     NAME = NAME
     MODES = MODES
+    TYPE = "rich"
+    THING = "post"
 
     def says(self) -> str:
         posts = "".join(
@@ -68,56 +70,33 @@ class Posts(Service):
 
     def answer(self) -> None:
         mode = self.server.mode
-        if mode == "slow":
-            self.server.asleep(30)
-        elif mode == "vanished":
-            self.break_off()
+        if not self.behaved():
             return
         parts = urlsplit(self.path)
         query = {key: values[0] for key, values in parse_qs(parts.query).items()}
         kind, *names = parts.path.strip("/").split("/")
         post = next((each for each in catalogue() if names and each["id"] == names[-1]), None)
         if kind in ("oembed", "other-oembed"):
-            self._oembed(query, kind)
+            self._asked(query, kind)
         elif kind == "pictures" and names:
             self._picture(names[-1])
         elif kind == "by" and len(names) == 1:
             self._profile(names[0])
         elif post is None or kind not in ("by", "view"):
             self.send(404, "text/plain", b"There is nothing here.")
-        elif mode in ("refusing", "gone"):
-            self.send({"refusing": 403, "gone": 404}[mode], "text/plain", b"Not this post.")
+        elif mode in REFUSED:
+            self.refuse(REFUSED[mode])
         elif kind == "by":
             self._post(post)
         else:
             self.page(post["author"], f"<style>body{{font:18px sans-serif;margin:16px}}</style>{self._quoted(post)}")
 
-    def _oembed(self, query: dict[str, str], endpoint: str) -> None:
-        mode = self.server.mode
+    def _asked(self, query: dict[str, str], endpoint: str) -> None:
         match = re.search(r"/(?:by/[a-z]+|view)/([a-z-]+)$", urlsplit(query.get("url", "")).path)
         post = next((each for each in catalogue() if match and each["id"] == match[1]), None)
-        refused = {"refusing": 403, "gone": 404}.get(mode, 404 if post is None else 0)
-        if mode == "private":
-            address = f"http://localhost:{self.server.server_port}/oembed?{urlencode(query)}"
-            self.send(302, "text/plain", b"", {"Location": address})
-        elif refused or post is None:
-            self.send(refused, "text/plain", b"Not this post.")
-        elif post.get("private"):
-            self.send(401, "text/plain", b"Its author does not show this post elsewhere.")
-        elif mode == "old" and query.get("format") != "xml":
-            self.send(501, "text/plain", b"XML only.")
-        elif mode == "untold" and endpoint == "oembed":
-            self.send(200, "text/html", b"<!DOCTYPE html><title>Moved</title>")
-        elif mode == "broken":
-            self.send(200, "application/json", b'{"type": "rich", ')
-        elif query.get("format") == "xml":
-            inside = "".join(f"<{key}>{escape_xml(str(value))}</{key}>" for key, value in self._said(post).items())
-            text = f'<?xml version="1.0" encoding="utf-8" standalone="yes"?><oembed>{inside}</oembed>'
-            self.send(200, "text/xml; charset=utf-8", text.encode())
-        else:
-            self.send(200, "application/json", json.dumps(self._said(post)).encode())
+        self.oembed(post, query, endpoint)
 
-    def _said(self, post: dict[str, Any]) -> dict[str, Any]:
+    def described(self, post: dict[str, Any]) -> dict[str, Any]:
         mode = self.server.mode
         view = f"{self.here}/view/{post['id']}"
         author = f"{self.here}/by/{post['handle']}"
@@ -166,12 +145,6 @@ class Posts(Service):
 
     def _post(self, post: dict[str, Any]) -> None:
         address = f"{self.here}{self._path(post)}"
-        endpoint = "other-oembed" if self.server.mode == "untold" else "oembed"
-        links = "".join(
-            f'<link rel="alternate" type="{kind}+oembed" '
-            f'href="{escape(f"{self.here}/{endpoint}?" + urlencode({"url": address, "format": form}))}">'
-            for kind, form in (("application/json", "json"), ("text/xml", "xml"))
-        )
         words = escape(post["words"][0])
         code = f'<blockquote cite="{address}"><p>{words}</p><a href="{address}">There</a></blockquote>'
         code += f'<script async src="{self.here}/posts.js"></script>'
@@ -179,7 +152,7 @@ class Posts(Service):
             post["author"],
             f"<h1>{escape(post['author'])}</h1>{self._quoted(post)}"
             f"<p><label>To show it elsewhere: <textarea readonly rows=3 cols=70>{escape(code)}</textarea></label></p>",
-            links,
+            self.links(address, post["author"]),
         )
 
     def _profile(self, handle: str) -> None:
