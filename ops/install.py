@@ -33,6 +33,7 @@ TESTING = {
     "java": "default-jre-headless",
     "soffice": "libreoffice-writer-nogui",
     "lomath": "libreoffice-math",
+    "localc": "libreoffice-calc",
     "wrk": "wrk",
     "pgrep": "procps",
     "age": "age",

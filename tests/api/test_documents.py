@@ -1,6 +1,8 @@
 """What is found out of documents on their way in: said to the keeper, and checked on pages."""
 
+import shutil
 from io import BytesIO
+from pathlib import Path
 from unittest import skipUnless
 from unittest.mock import patch
 
@@ -24,6 +26,7 @@ from stillpage_core.writing.docx import docx
 from ..papers import a_pdf
 from .base import ApiTest, a_document, blocks_in
 
+FIXTURES = Path(__file__).parents[1] / "fixtures"
 WORDS = "The windlass fits every sluice of the canal and its branches."
 
 
@@ -128,6 +131,19 @@ class Found(DocumentsTest):
         item = self.paper(docx(read_markdown(WORDS).document, Carried(title="Guide")), "guide.docx")
         self.assertEqual(len(self.pictures(item)), 2)
         self.assertEqual(self.told(item)["document"]["without_picture"], "")
+
+    @skipUnless(shutil.which("localc"), "LibreOffice's spreadsheets are not installed")
+    def test_with_its_spreadsheets_tables_have_one(self):
+        for name in ("stoppages.xlsx", "stoppages.ods"):
+            with self.subTest(name):
+                item = self.paper((FIXTURES / name).read_bytes(), name)
+                self.assertEqual((item.problem, len(self.pictures(item))), ("", 2))
+                self.assertEqual(self.told(item)["document"]["without_picture"], "")
+                with default_storage.open(self.pictures(item)[1].name) as stored, Image.open(stored) as page:
+                    # Dark signs stand on light paper.
+                    darkest, lightest = page.convert("L").getextrema()
+                self.assertLess(darkest, 80)
+                self.assertGreater(lightest, 240)
 
 
 class Bad(DocumentsTest):
