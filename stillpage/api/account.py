@@ -28,10 +28,12 @@ from stillpage.rights import Right, may, may_everywhere, require, sites_of
 from stillpage.trail.models import Entry
 from stillpage.trail.noting import ACTS, note
 
-from . import schemas
 from .limits import Costly
 from .problems import problem
 from .requests import SignedIn
+from .schemas.people import Choices, PasswordIn, SignedInAt, SignIn, TrailOut
+from .schemas.people import Session as SessionOut
+from .schemas.problems import Problem
 
 public = Router(tags=["session"])
 router = Router(tags=["account"])
@@ -40,7 +42,7 @@ _NOTED = parse("1/minute")
 """How often it is noted that attempts from one address are not looked at."""
 
 
-@public.get("/session", response=schemas.Session)
+@public.get("/session", response=SessionOut)
 def session(request: SignedIn) -> dict[str, Any]:
     """Who is signed in."""
     return _session(request)
@@ -70,12 +72,12 @@ def _known(person: Person) -> dict[str, Any]:
     choices: dict[str, Any] = {}
     for name, value in person.choices.items():
         with suppress(ValueError):
-            choices |= schemas.Choices(**{name: value}).dict(include={name})
+            choices |= Choices(**{name: value}).dict(include={name})
     return {"username": person.username, "name": person.shown_name, "choices": choices}
 
 
-@public.post("/session", response={200: schemas.Session, 401: schemas.Problem, 429: schemas.Problem})
-def sign_in(request: SignedIn, response: HttpResponse, given: schemas.SignIn) -> Any:
+@public.post("/session", response={200: SessionOut, 401: Problem, 429: Problem})
+def sign_in(request: SignedIn, response: HttpResponse, given: SignIn) -> Any:
     """Sign in. After several wrong passwords there is a pause, which grows, for who tries from there."""
     name = given.username.strip()
     attempt = attempts.Attempt(
@@ -118,7 +120,7 @@ def _too_many(seconds: int) -> HttpResponse:
     return problem(429, "too-many-attempts", "Too many attempts", sentence, retry_after=seconds)
 
 
-@public.delete("/session", response=schemas.Session)
+@public.delete("/session", response=SessionOut)
 def sign_out(request: SignedIn) -> dict[str, Any]:
     """Sign out."""
     if request.user.is_authenticated:
@@ -127,8 +129,8 @@ def sign_out(request: SignedIn) -> dict[str, Any]:
     return _session(request)
 
 
-@router.patch("/account/choices", response=schemas.Choices)
-def choose(request: SignedIn, given: schemas.Choices) -> Any:
+@router.patch("/account/choices", response=Choices)
+def choose(request: SignedIn, given: Choices) -> Any:
     """Keep how one likes the interface. What is not given stays; null forgets a choice."""
     with transaction.atomic():
         person = Person.objects.select_for_update().get(pk=request.user.pk)
@@ -138,8 +140,8 @@ def choose(request: SignedIn, given: schemas.Choices) -> Any:
     return person.choices
 
 
-@router.put("/account/password", response={204: None, 422: schemas.Problem, 429: schemas.Problem})
-def change_password(request: SignedIn, given: schemas.PasswordIn) -> Any:
+@router.put("/account/password", response={204: None, 422: Problem, 429: Problem})
+def change_password(request: SignedIn, given: PasswordIn) -> Any:
     """Change one's own password. The present one is asked for; all other sessions of this person end."""
     person = request.user
     attempt = attempts.Attempt(person.username, request.META.get("REMOTE_ADDR", ""))
@@ -176,7 +178,7 @@ def _number(key: str) -> str:
     return hashlib.sha256(f"stillpage.session {key}".encode()).hexdigest()[:24]
 
 
-@router.get("/account/sessions", response=list[schemas.SignedInAt])
+@router.get("/account/sessions", response=list[SignedInAt])
 def sessions(request: SignedIn) -> Any:
     """One's own sessions that have not ended, the last used first."""
     rows = kept.alive(Session.objects.filter(person=request.user)).order_by("-seen_at")
@@ -193,7 +195,7 @@ def sessions(request: SignedIn) -> Any:
     ]
 
 
-@router.delete("/account/sessions/{session_id}", response={204: None, 404: schemas.Problem})
+@router.delete("/account/sessions/{session_id}", response={204: None, 404: Problem})
 def end_session(request: SignedIn, session_id: str) -> Any:
     """End one of one's own sessions; “others” ends all but the one that asks."""
     others = list(Session.objects.filter(person=request.user).values_list("session_key", flat=True))
@@ -211,7 +213,7 @@ def end_session(request: SignedIn, session_id: str) -> Any:
     return 204, None
 
 
-@router.get("/trail", response=schemas.TrailOut, throttle=[Costly("search")])
+@router.get("/trail", response=TrailOut, throttle=[Costly("search")])
 def trail(
     request: SignedIn,
     act: str = Query("", max_length=40),

@@ -25,10 +25,12 @@ from stillpage.rights import Right, open_folders, open_items, require
 from stillpage_core.errors import CoreError
 from stillpage_core.media.pictures import FileError
 
-from . import schemas, shapes
+from . import shapes
 from .limits import Costly
 from .problems import problem
 from .requests import SignedIn
+from .schemas.library import CommonsOut, CommonsTake, FetchIn, ItemOut, UploadIn, UploadOut
+from .schemas.problems import Problem
 
 router = Router(tags=["library"])
 _PAGE = re.compile(rb"<!doctype html|<html", re.IGNORECASE)
@@ -49,7 +51,7 @@ def _folder(request: SignedIn, number: int | None) -> Folder | None:
 
 @router.post(
     "/items",
-    response={200: schemas.ItemOut, 201: schemas.ItemOut, 413: schemas.Problem, 415: schemas.Problem},
+    response={200: ItemOut, 201: ItemOut, 413: Problem, 415: Problem},
     throttle=[Costly("upload")],
 )
 def add_item(
@@ -70,10 +72,10 @@ def add_item(
 
 @router.post(
     "/uploads",
-    response={201: schemas.UploadOut, 413: schemas.Problem, 415: schemas.Problem},
+    response={201: UploadOut, 413: Problem, 415: Problem},
     throttle=[Costly("upload")],
 )
-def begin_upload(request: SignedIn, given: schemas.UploadIn) -> Any:
+def begin_upload(request: SignedIn, given: UploadIn) -> Any:
     """Begin to send a file in pieces; one that was broken off goes on from the bytes ``received``."""
     require(request.user, Right.ARRANGE_LIBRARY if given.replaces else Right.ADD_TO_LIBRARY)
     seen = open_items(Item.objects.all(), request.user, folders.Tree())
@@ -104,7 +106,7 @@ def _upload(request: SignedIn, upload_id: str) -> Upload:
         raise Http404 from error
 
 
-@router.get("/uploads/{upload_id}", response=schemas.UploadOut)
+@router.get("/uploads/{upload_id}", response=UploadOut)
 def upload_state(request: SignedIn, upload_id: str) -> Any:
     """How much of a file has come."""
     require(request.user, Right.ADD_TO_LIBRARY)
@@ -113,7 +115,7 @@ def upload_state(request: SignedIn, upload_id: str) -> Any:
 
 @router.put(
     "/uploads/{upload_id}",
-    response={200: schemas.UploadOut, 409: schemas.Problem, 413: schemas.Problem},
+    response={200: UploadOut, 409: Problem, 413: Problem},
     openapi_extra={"requestBody": {"content": {"application/octet-stream": {}}}},
 )
 def add_piece(request: SignedIn, upload_id: str, start: int = Query(..., ge=0)) -> Any:
@@ -132,7 +134,7 @@ def add_piece(request: SignedIn, upload_id: str, start: int = Query(..., ge=0)) 
 
 @router.post(
     "/uploads/{upload_id}",
-    response={200: schemas.ItemOut, 201: schemas.ItemOut, 409: schemas.Problem, 415: schemas.Problem},
+    response={200: ItemOut, 201: ItemOut, 409: Problem, 415: Problem},
 )
 def finish_upload(request: SignedIn, upload_id: str) -> Any:
     """Make the item that a whole file is. The same bytes again answer 200 with the item that has them already."""
@@ -154,7 +156,7 @@ def cancel_upload(request: SignedIn, upload_id: str) -> Any:
 
 
 @router.post("/library/fetch", response={200: Any}, throttle=[Costly("fetch")])
-def fetch_item(request: SignedIn, given: schemas.FetchIn) -> Any:
+def fetch_item(request: SignedIn, given: FetchIn) -> Any:
     """Add what is at an address; a film at a host that is allowed stays there. The answer is a line of JSON for each
     step: ``{"received": …, "of": …}``; the last has
     the ``item``, or a ``problem``. Who breaks off before has added nothing."""
@@ -179,7 +181,7 @@ def fetch_item(request: SignedIn, given: schemas.FetchIn) -> Any:
 
 @router.get(
     "/commons",
-    response={200: schemas.CommonsOut, 404: schemas.Problem, 422: schemas.Problem},
+    response={200: CommonsOut, 404: Problem, 422: Problem},
     throttle=[Costly("search")],
 )
 def commons(request: SignedIn, q: str = Query("", max_length=200), page: int = Query(1, ge=1, le=1000)) -> Any:
@@ -198,7 +200,7 @@ def commons(request: SignedIn, q: str = Query("", max_length=200), page: int = Q
     return {"pictures": pictures, "more": more}
 
 
-@router.get("/commons/{number}/preview", response={200: Any, 422: schemas.Problem})
+@router.get("/commons/{number}/preview", response={200: Any, 422: Problem})
 def commons_preview(request: SignedIn, number: str) -> HttpResponse:
     """A small picture of an offer of the commons. It comes by way of us, so that nobody else learns who looks."""
     require(request.user, Right.ADD_TO_LIBRARY)
@@ -207,7 +209,7 @@ def commons_preview(request: SignedIn, number: str) -> HttpResponse:
 
 
 @router.post("/commons/take", response={200: Any}, throttle=[Costly("fetch")])
-def take_from_commons(request: SignedIn, given: schemas.CommonsTake) -> Any:
+def take_from_commons(request: SignedIn, given: CommonsTake) -> Any:
     """Add a picture of the commons, with its licence and credit. Answers as adding by address does."""
     require(request.user, Right.ADD_TO_LIBRARY)
     folder = _folder(request, given.folder)
@@ -243,7 +245,7 @@ def _lines(
                 with step.file:
                     item, is_new = take(step)
                 told = ""
-            out = schemas.ItemOut(**shapes.item_out(_fresh(item), is_new=is_new)).model_dump(mode="json")
+            out = ItemOut(**shapes.item_out(_fresh(item), is_new=is_new)).model_dump(mode="json")
             yield json.dumps({"item": out, "told": told}) + "\n"
     except CoreError as error:
         yield json.dumps({"problem": str(error)}) + "\n"

@@ -33,10 +33,25 @@ from stillpage_core.media.captions.checking import mend_all
 from stillpage_core.media.captions.reading import LARGEST
 from stillpage_core.media.playing import transcribed, transcript_name
 
-from . import schemas, shapes
+from . import shapes
 from .limits import Costly
 from .problems import problem
 from .requests import SignedIn
+from .schemas.captions import (
+    CaptionNotes,
+    CaptionsBegun,
+    CaptionsBrief,
+    CaptionsOut,
+    CaptionsSaved,
+    CueRow,
+    CuesIn,
+    CuesRead,
+    ItemTranscript,
+    TranscriptOut,
+    WordsIn,
+)
+from .schemas.library import ItemOut, StillIn
+from .schemas.problems import Problem
 
 router = Router(tags=["captions"])
 _TOO_LARGE = f"Captions of one film have {LARGEST // 1024 // 1024} MB at most."
@@ -61,7 +76,7 @@ def _captions(request: SignedIn, captions_id: int, right: Right = Right.USE_LIBR
     return found
 
 
-def _cues(rows: list[schemas.CueRow]) -> tuple[Cue, ...]:
+def _cues(rows: list[CueRow]) -> tuple[Cue, ...]:
     return keeping.unpacked([row.model_dump() for row in rows])
 
 
@@ -93,14 +108,14 @@ def _stretches(item: Item) -> list[dict[str, int]]:
     return [{"begin": begin, "end": end} for begin, end in keeping.loud(item)]
 
 
-@router.get("/items/{item_id}/captions", response=list[schemas.CaptionsBrief])
+@router.get("/items/{item_id}/captions", response=list[CaptionsBrief])
 def all_captions(request: SignedIn, item_id: int) -> Any:
     """The captions that a film or sound has."""
     item = _item(request, item_id)
     return [_brief(each, item) for each in keeping.of_item(item)]
 
 
-@router.get("/items/{item_id}/transcript", response=schemas.ItemTranscript)
+@router.get("/items/{item_id}/transcript", response=ItemTranscript)
 def item_transcript(request: SignedIn, item_id: int, language: str = Query("", max_length=35)) -> Any:
     """The transcript of a film or sound as readers of a page in this language get it."""
     item = _item(request, item_id)
@@ -110,30 +125,30 @@ def item_transcript(request: SignedIn, item_id: int, language: str = Query("", m
     return {"name": transcript_name(track), "language": track.language, "paragraphs": list(track.paragraphs)}
 
 
-@router.post("/items/{item_id}/stills", response=schemas.ItemOut, throttle=[Costly("upload")])
-def keep_still(request: SignedIn, item_id: int, given: schemas.StillIn) -> Any:
+@router.post("/items/{item_id}/stills", response=ItemOut, throttle=[Costly("upload")])
+def keep_still(request: SignedIn, item_id: int, given: StillIn) -> Any:
     """Keep what a film shows at a moment, to be its cover on a page."""
     item = _item(request, item_id)
     make_still(item, given.at)
     return shapes.item_out(_item(request, item_id))
 
 
-@router.post("/items/{item_id}/captions", response={201: schemas.CaptionsOut})
-def begin_captions(request: SignedIn, item_id: int, given: schemas.CaptionsBegun) -> Any:
+@router.post("/items/{item_id}/captions", response={201: CaptionsOut})
+def begin_captions(request: SignedIn, item_id: int, given: CaptionsBegun) -> Any:
     """Begin captions in a language."""
     item = _item(request, item_id, Right.DESCRIBE_ITEMS)
     made = keeping.begin(item, request.user, given.sort, given.language, _cues(given.cues))
     return 201, _whole(request, made)
 
 
-@router.get("/captions/{captions_id}", response=schemas.CaptionsOut)
+@router.get("/captions/{captions_id}", response=CaptionsOut)
 def captions(request: SignedIn, captions_id: int) -> Any:
     """Captions with their cues."""
     return _whole(request, _captions(request, captions_id))
 
 
-@router.put("/captions/{captions_id}", response={200: schemas.CaptionsBrief, 409: schemas.Problem})
-def save_captions(request: SignedIn, captions_id: int, given: schemas.CaptionsSaved) -> Any:
+@router.put("/captions/{captions_id}", response={200: CaptionsBrief, 409: Problem})
+def save_captions(request: SignedIn, captions_id: int, given: CaptionsSaved) -> Any:
     """Save captions; 409 when somebody else has saved them since."""
     found = _captions(request, captions_id, Right.DESCRIBE_ITEMS)
     cues = _cues(given.cues)
@@ -148,29 +163,29 @@ def remove_captions(request: SignedIn, captions_id: int) -> Any:
     return 204, None
 
 
-@router.post("/captions/{captions_id}/back", response=schemas.CaptionsOut)
+@router.post("/captions/{captions_id}/back", response=CaptionsOut)
 def bring_captions_back(request: SignedIn, captions_id: int) -> Any:
     """Bring back captions that were taken away; readers do not get them again by that."""
     found = _captions(request, captions_id, Right.DESCRIBE_ITEMS, gone=True)
     return _whole(request, keeping.bring_back(found))
 
 
-@router.post("/captions/{captions_id}/readers", response=schemas.CaptionsBrief)
+@router.post("/captions/{captions_id}/readers", response=CaptionsBrief)
 def give_captions(request: SignedIn, captions_id: int) -> Any:
     """Give captions to readers as they are now."""
     found = _captions(request, captions_id, Right.DESCRIBE_ITEMS)
     return _brief(keeping.give(found), found.item)
 
 
-@router.delete("/captions/{captions_id}/readers", response=schemas.CaptionsBrief)
+@router.delete("/captions/{captions_id}/readers", response=CaptionsBrief)
 def take_captions_back(request: SignedIn, captions_id: int) -> Any:
     """Take captions from readers; what is written stays."""
     found = _captions(request, captions_id, Right.DESCRIBE_ITEMS)
     return _brief(keeping.take_back(found), found.item)
 
 
-@router.post("/captions/{captions_id}/check", response=schemas.CaptionNotes, throttle=[Costly("compute")])
-def check(request: SignedIn, captions_id: int, given: schemas.CuesIn) -> Any:
+@router.post("/captions/{captions_id}/check", response=CaptionNotes, throttle=[Costly("compute")])
+def check(request: SignedIn, captions_id: int, given: CuesIn) -> Any:
     """What is wrong with cues as they are being written."""
     found = _captions(request, captions_id)
     cues = _cues(given.cues)
@@ -193,16 +208,16 @@ def _note(note: Any) -> dict[str, Any]:
     return {**facts, "repair": made}
 
 
-@router.post("/captions/{captions_id}/mend", response=schemas.CuesRead, throttle=[Costly("compute")])
-def mend(request: SignedIn, captions_id: int, given: schemas.CuesIn) -> Any:
+@router.post("/captions/{captions_id}/mend", response=CuesRead, throttle=[Costly("compute")])
+def mend(request: SignedIn, captions_id: int, given: CuesIn) -> Any:
     """Cues after every repair there is."""
     found = _captions(request, captions_id)
     with computing():
         return {"cues": keeping.packed(mend_all(_cues(given.cues), length=found.item.lasts or None))}
 
 
-@router.post("/captions/{captions_id}/draft", response=schemas.CuesRead, throttle=[Costly("compute")])
-def draft_captions(request: SignedIn, captions_id: int, given: schemas.WordsIn) -> Any:
+@router.post("/captions/{captions_id}/draft", response=CuesRead, throttle=[Costly("compute")])
+def draft_captions(request: SignedIn, captions_id: int, given: WordsIn) -> Any:
     """Cues out of the plain words of a film, spread over where it is loud. Nothing is saved by this."""
     found = _captions(request, captions_id)
     with computing():
@@ -212,7 +227,7 @@ def draft_captions(request: SignedIn, captions_id: int, given: schemas.WordsIn) 
 
 @router.post(
     "/cues/read",
-    response={200: schemas.CuesRead, 413: schemas.Problem},
+    response={200: CuesRead, 413: Problem},
     throttle=[Costly("compute")],
 )
 def read_file(request: SignedIn, file: UploadedFile = File(...)) -> Any:  # noqa: B008
@@ -225,8 +240,8 @@ def read_file(request: SignedIn, file: UploadedFile = File(...)) -> Any:  # noqa
     return {"cues": keeping.packed(found.cues), "language": found.language, "told": list(found.told)}
 
 
-@router.post("/cues/transcript", response=schemas.TranscriptOut, throttle=[Costly("compute")])
-def words(request: SignedIn, given: schemas.CuesIn) -> Any:
+@router.post("/cues/transcript", response=TranscriptOut, throttle=[Costly("compute")])
+def words(request: SignedIn, given: CuesIn) -> Any:
     """The transcript that cues make, as paragraphs."""
     require(request.user, Right.USE_LIBRARY)
     with computing():

@@ -30,9 +30,24 @@ from stillpage_core.checking.showing import shown
 from stillpage_core.document import Node
 from stillpage_core.sites.search_result import shown_title
 
-from . import schemas, shapes
+from . import shapes
 from .limits import Costly
 from .requests import SignedIn
+from .schemas.checking import (
+    AllowanceOut,
+    AllowIn,
+    CheckIn,
+    CheckOut,
+    HeardLine,
+    OutsideLink,
+    RenewedOut,
+    RenewIn,
+    ResultsOut,
+    RuleOut,
+    SiteChecks,
+)
+from .schemas.problems import Problem
+from .schemas.writing import BlockOut, BlocksIn, DraftIn
 
 RESULTS = 200
 """How many results are given at once."""
@@ -40,8 +55,8 @@ RESULTS = 200
 router = Router(tags=["page check"])
 
 
-@router.post("/check", response={200: schemas.CheckOut, 422: schemas.Problem})
-def check(request: SignedIn, given: schemas.CheckIn) -> Any:
+@router.post("/check", response={200: CheckOut, 422: Problem})
+def check(request: SignedIn, given: CheckIn) -> Any:
     """Check a document by itself, as it might stand on a page."""
     require(request.user, Right.SEE_CONTENTS)
     document = shapes.document_of(given.document)
@@ -54,8 +69,8 @@ def check(request: SignedIn, given: schemas.CheckIn) -> Any:
     }
 
 
-@router.post("/pages/{page_id}/check", response={200: schemas.CheckOut, 422: schemas.Problem})
-def check_page(request: SignedIn, page_id: int, given: schemas.DraftIn) -> Any:
+@router.post("/pages/{page_id}/check", response={200: CheckOut, 422: Problem})
+def check_page(request: SignedIn, page_id: int, given: DraftIn) -> Any:
     """Check a page as it is being written."""
     page = _page(request, page_id)
     draft = _draft(given)
@@ -84,7 +99,7 @@ def _page(request: SignedIn, page_id: int, right: Right = Right.SEE_CONTENTS) ->
     return page
 
 
-def _draft(given: schemas.DraftIn) -> Draft:
+def _draft(given: DraftIn) -> Draft:
     return Draft(given.title, given.description, shapes.document_of(given.document))
 
 
@@ -100,8 +115,8 @@ def _allowance_out(allowance: Allowance) -> dict[str, Any]:
     }
 
 
-@router.post("/pages/{page_id}/allowances", response={201: schemas.AllowanceOut, 422: schemas.Problem})
-def allow(request: SignedIn, page_id: int, given: schemas.AllowIn) -> Any:
+@router.post("/pages/{page_id}/allowances", response={201: AllowanceOut, 422: Problem})
+def allow(request: SignedIn, page_id: int, given: AllowIn) -> Any:
     """Say that a finding is right as it is, and why. Approvers see the reason. What blocks publishing cannot be."""
     page = _page(request, page_id, Right.WRITE)
     return 201, _allowance_out(checking.allow(page, request.user, _draft(given), given.key, given.reason))
@@ -115,15 +130,15 @@ def disallow(request: SignedIn, page_id: int, allowance_id: int) -> Any:
     return 204, None
 
 
-@router.get("/checks", response=list[schemas.RuleOut])
+@router.get("/checks", response=list[RuleOut])
 def checks(request: SignedIn) -> Any:
     """Every check, with its page of help."""
     require(request.user, Right.SEE_CONTENTS)
-    fields = set(schemas.RuleOut.model_fields) - {"group"}
+    fields = set(RuleOut.model_fields) - {"group"}
     return [{"group": check.group, **{name: getattr(check.rule, name) for name in fields}} for check in CHECKS]
 
 
-@router.get("/sites/{site_id}/checks", response=schemas.SiteChecks)
+@router.get("/sites/{site_id}/checks", response=SiteChecks)
 def site_checks(request: SignedIn, site_id: int) -> Any:
     """What a site has chosen in place of the checks' own severities."""
     site = get_object_or_404(Site, pk=site_id)
@@ -131,8 +146,8 @@ def site_checks(request: SignedIn, site_id: int) -> Any:
     return _site_checks(site)
 
 
-@router.put("/sites/{site_id}/checks", response={200: schemas.SiteChecks, 422: schemas.Problem})
-def set_site_checks(request: SignedIn, site_id: int, given: schemas.SiteChecks) -> Any:
+@router.put("/sites/{site_id}/checks", response={200: SiteChecks, 422: Problem})
+def set_site_checks(request: SignedIn, site_id: int, given: SiteChecks) -> Any:
     """Choose what blocks publishing on a site, what is to be mended, looked at, or not checked at all."""
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Right.SET_CHECKS, site)
@@ -151,7 +166,7 @@ def _site_checks(site: Site) -> dict[str, Any]:
     }
 
 
-@router.get("/sites/{site_id}/results", response=schemas.ResultsOut)
+@router.get("/sites/{site_id}/results", response=ResultsOut)
 def site_results(request: SignedIn, site_id: int, start: int = Query(0, ge=0, le=10_000_000)) -> Any:
     """What the page check found last on each page of a site, those with the most to do first; a part of them."""
     site = get_object_or_404(Site, pk=site_id)
@@ -176,8 +191,8 @@ def site_results(request: SignedIn, site_id: int, start: int = Query(0, ge=0, le
     }
 
 
-@router.post("/sites/{site_id}/results", response=schemas.RenewedOut, throttle=[Costly("results")])
-def renew_results(request: SignedIn, site_id: int, given: schemas.RenewIn) -> Any:
+@router.post("/sites/{site_id}/results", response=RenewedOut, throttle=[Costly("results")])
+def renew_results(request: SignedIn, site_id: int, given: RenewIn) -> Any:
     """Check some pages of a site, and say how many are left. Whoever wants all of them asks on until none is."""
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Right.SEE_CONTENTS, site)
@@ -185,18 +200,18 @@ def renew_results(request: SignedIn, site_id: int, given: schemas.RenewIn) -> An
     return {"after": after, "left": left}
 
 
-@router.post("/pages/{page_id}/listen", response={200: list[schemas.HeardLine], 422: schemas.Problem})
-def listen(request: SignedIn, page_id: int, given: schemas.DraftIn) -> Any:
+@router.post("/pages/{page_id}/listen", response={200: list[HeardLine], 422: Problem})
+def listen(request: SignedIn, page_id: int, given: DraftIn) -> Any:
     """What a screen reader says of the page as it would be with this text, line by line."""
     return [line.to_json() for line in lines_of(_page(request, page_id), _draft(given), sight=sight_of(request.user))]
 
 
 @router.post(
     "/pages/{page_id}/blocks",
-    response={200: list[schemas.BlockOut], 422: schemas.Problem},
+    response={200: list[BlockOut], 422: Problem},
     throttle=[Costly("blocks")],
 )
-def blocks(request: SignedIn, page_id: int, given: schemas.BlocksIn) -> Any:
+def blocks(request: SignedIn, page_id: int, given: BlocksIn) -> Any:
     """Blocks of the page as its readers would have them, one after another."""
     page = _page(request, page_id)
     makes = may(request.user, Right.WRITE, page.site)
@@ -204,7 +219,7 @@ def blocks(request: SignedIn, page_id: int, given: schemas.BlocksIn) -> Any:
     return [{"html": html, "scripts": scripts} for html, scripts in made]
 
 
-@router.get("/sites/{site_id}/outside-links", response=list[schemas.OutsideLink])
+@router.get("/sites/{site_id}/outside-links", response=list[OutsideLink])
 def outside_links(request: SignedIn, site_id: int) -> Any:
     """The outside addresses that pages of a site lead to, those that failed first."""
     site = get_object_or_404(Site, pk=site_id)

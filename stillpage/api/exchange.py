@@ -51,19 +51,19 @@ from stillpage_core.writing import plain_text
 from stillpage_core.writing.anchors import slug
 from stillpage_core.writing.source import source_html
 
-from . import schemas, shapes
+from . import shapes
 from .limits import Costly
 from .problems import problem
 from .requests import SignedIn
+from .schemas.exchange import ArrivedOut, Landing, PasteIn, SourceIn, SourceOut, SourceReadIn, SourceReadOut
+from .schemas.problems import Problem
 
 router = Router(tags=["exchange"])
 Ending = Literal["docx", "odt", "md", "html", "txt"]
 
 
-@router.post(
-    "/paste", response={200: schemas.ArrivedOut, 413: schemas.Problem, 422: schemas.Problem}, throttle=[Costly("paste")]
-)
-def paste(request: SignedIn, given: schemas.PasteIn) -> Any:
+@router.post("/paste", response={200: ArrivedOut, 413: Problem, 422: Problem}, throttle=[Costly("paste")])
+def paste(request: SignedIn, given: PasteIn) -> Any:
     """Read what is on the clipboard; its pictures go into the media library."""
     require(request.user, Right.WRITE)
     sight = sight_of(request.user)
@@ -79,7 +79,7 @@ def _person(request: SignedIn) -> Person:
     return person
 
 
-def _read(given: schemas.PasteIn, sight: Sight) -> tuple[Reading, str]:
+def _read(given: PasteIn, sight: Sight) -> tuple[Reading, str]:
     if given.plain:
         text = given.text or _words_of(given.html)
         return read_plain(text), "txt"
@@ -109,7 +109,7 @@ def _is_bare(document: Node) -> bool:
 
 
 def _arrived_out(
-    reading: Reading, into: Arrived, read_as: str, place: schemas.Landing, sight: Sight, *, whole: bool = False
+    reading: Reading, into: Arrived, read_as: str, place: Landing, sight: Sight, *, whole: bool = False
 ) -> dict[str, Any]:
     """A document with the blocks as they fit where they are to stand. The ``whole`` of a page has its regions, too."""
     document = into.document if whole else document_of(_fitting(into.document, place))
@@ -125,7 +125,7 @@ def _arrived_out(
     }
 
 
-def _fitting(document: Node, place: schemas.Landing) -> list[Node]:
+def _fitting(document: Node, place: Landing) -> list[Node]:
     blocks = [block for _, block in blocks_of(document)]
     if place.container == "line":
         blocks = [make("paragraph", words_of(blocks))]
@@ -151,12 +151,10 @@ def told_out(kept: tuple[str, ...], messages: tuple[Message, ...]) -> dict[str, 
     }
 
 
-@router.post(
-    "/read", response={200: schemas.ArrivedOut, 413: schemas.Problem, 422: schemas.Problem}, throttle=[Costly("paste")]
-)
+@router.post("/read", response={200: ArrivedOut, 413: Problem, 422: Problem}, throttle=[Costly("paste")])
 def read(
     request: SignedIn,
-    place: schemas.Landing = Form(...),  # noqa: B008
+    place: Landing = Form(...),  # noqa: B008
     whole: bool = Form(False),
     file: UploadedFile | None = File(None),  # noqa: B008
 ) -> Any:
@@ -180,7 +178,7 @@ def read(
 
 @router.post(
     "/sites/{site_id}/import",
-    response={200: Any, 413: schemas.Problem, 422: schemas.Problem},
+    response={200: Any, 413: Problem, 422: Problem},
     throttle=[Costly("import")],
 )
 def import_pages(
@@ -243,7 +241,7 @@ def _line(step: Step | Outcome) -> str:
     return json.dumps({"pages": pages, "refused": refused}) + "\n"
 
 
-@router.get("/pages/{page_id}/export/{ending}", response={200: Any, 404: schemas.Problem}, throttle=[Costly("export")])
+@router.get("/pages/{page_id}/export/{ending}", response={200: Any, 404: Problem}, throttle=[Costly("export")])
 def export(request: SignedIn, page_id: int, ending: Ending) -> HttpResponse:
     """The working copy as a file; as a ZIP with its pictures where the format cannot hold them."""
     page = get_object_or_404(Page.objects.select_related("site", "working_copy"), pk=page_id)
@@ -254,7 +252,7 @@ def export(request: SignedIn, page_id: int, ending: Ending) -> HttpResponse:
     return HttpResponse(goods.data, content_type=goods.mime, headers=_attached(goods.name))
 
 
-@router.get("/sites/{site_id}/export", response={200: Any, 404: schemas.Problem}, throttle=[Costly("export")])
+@router.get("/sites/{site_id}/export", response={200: Any, 404: Problem}, throttle=[Costly("export")])
 def export_all(request: SignedIn, site_id: int) -> Any:
     """The whole site as readers have it, as a ZIP of files that any web server can serve."""
     site = get_object_or_404(Site, pk=site_id)
@@ -264,8 +262,8 @@ def export_all(request: SignedIn, site_id: int) -> Any:
     return StreamingHttpResponse(export_site(site), content_type="application/zip", headers=_attached(name))
 
 
-@router.post("/source", response={200: schemas.SourceOut, 422: schemas.Problem})
-def source(request: SignedIn, given: schemas.SourceIn) -> Any:
+@router.post("/source", response={200: SourceOut, 422: Problem})
+def source(request: SignedIn, given: SourceIn) -> Any:
     """The HTML of a document as it is being written."""
     require(request.user, Right.SEE_CONTENTS)
     caret = (tuple(given.caret.path), given.caret.position) if given.caret else None
@@ -275,8 +273,8 @@ def source(request: SignedIn, given: schemas.SourceIn) -> Any:
     return {"html": html, "caret": None if place is None else units(html[:place])}
 
 
-@router.post("/source/read", response={200: schemas.SourceReadOut, 413: schemas.Problem}, throttle=[Costly("paste")])
-def read_back(request: SignedIn, given: schemas.SourceReadIn) -> Any:
+@router.post("/source/read", response={200: SourceReadOut, 413: Problem}, throttle=[Costly("paste")])
+def read_back(request: SignedIn, given: SourceReadIn) -> Any:
     """The document that HTML written by hand means, and what of it would be removed or changed."""
     require(request.user, Right.WRITE)
     sight = sight_of(request.user)

@@ -17,9 +17,12 @@ from stillpage.rights import Right, open_items, require, require_everywhere
 from stillpage_core.media.hosting import HostError, address_in, frame_address
 from stillpage_core.media.hosting.hosts import OPTIONS
 
-from . import schemas, shapes
+from . import shapes
 from .limits import Costly
 from .requests import SignedIn
+from .schemas.hosts import HostIn, HostOut, HostTried, HostTry
+from .schemas.library import ItemOut
+from .schemas.problems import Problem
 
 router = Router(tags=["library"])
 
@@ -32,7 +35,7 @@ def _out(row: Host) -> dict[str, Any]:
     }
 
 
-@router.get("/hosts", response=list[schemas.HostOut])
+@router.get("/hosts", response=list[HostOut])
 def hosts(request: SignedIn) -> Any:
     """The hosts that films may be shown from, those too that were taken away, and how many films the library has from
     each."""
@@ -40,15 +43,15 @@ def hosts(request: SignedIn) -> Any:
     return [_out(row) for row in Host.objects.annotate(count=Count("films"))]
 
 
-@router.post("/hosts", response={201: schemas.HostOut, 422: schemas.Problem})
-def add_host(request: SignedIn, given: schemas.HostIn) -> Any:
+@router.post("/hosts", response={201: HostOut, 422: Problem})
+def add_host(request: SignedIn, given: HostIn) -> Any:
     """Allow films from another host."""
     require_everywhere(request.user, Right.KEEP_HOSTS)
     return 201, _out(table.keep(request.user, given.model_dump()))
 
 
-@router.post("/hosts/try", response={200: schemas.HostTried, 422: schemas.Problem}, throttle=[Costly("fetch")])
-def try_host(request: SignedIn, given: schemas.HostTry) -> Any:
+@router.post("/hosts/try", response={200: HostTried, 422: Problem}, throttle=[Costly("fetch")])
+def try_host(request: SignedIn, given: HostTry) -> Any:
     """Ask a host, as it is typed, for a film; nothing is kept."""
     require_everywhere(request.user, Right.KEEP_HOSTS)
     host = table.checked(given.host.model_dump())
@@ -63,8 +66,8 @@ def try_host(request: SignedIn, given: schemas.HostTry) -> Any:
     }
 
 
-@router.put("/hosts/{host_id}", response={200: schemas.HostOut, 422: schemas.Problem})
-def change_host(request: SignedIn, host_id: int, given: schemas.HostIn) -> Any:
+@router.put("/hosts/{host_id}", response={200: HostOut, 422: Problem})
+def change_host(request: SignedIn, host_id: int, given: HostIn) -> Any:
     """Change what is known of a host. Live pages follow."""
     require_everywhere(request.user, Right.KEEP_HOSTS)
     row = get_object_or_404(Host, pk=host_id, removed_at=None)
@@ -79,7 +82,7 @@ def remove_host(request: SignedIn, host_id: int) -> Any:
     return 204, None
 
 
-@router.post("/hosts/{host_id}/back", response={200: schemas.HostOut, 422: schemas.Problem})
+@router.post("/hosts/{host_id}/back", response={200: HostOut, 422: Problem})
 def bring_host_back(request: SignedIn, host_id: int) -> Any:
     """Bring a host back that was taken away."""
     require_everywhere(request.user, Right.KEEP_HOSTS)
@@ -89,7 +92,7 @@ def bring_host_back(request: SignedIn, host_id: int) -> Any:
     return _out(row)
 
 
-@router.post("/items/{item_id}/ask", response={200: schemas.ItemOut, 422: schemas.Problem}, throttle=[Costly("fetch")])
+@router.post("/items/{item_id}/ask", response={200: ItemOut, 422: Problem}, throttle=[Costly("fetch")])
 def ask_again(request: SignedIn, item_id: int) -> Any:
     """Ask its host for a film elsewhere again, now."""
     require(request.user, Right.DESCRIBE_ITEMS)

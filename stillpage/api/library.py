@@ -36,10 +36,27 @@ from stillpage.rights import (
 from stillpage.written.saving import clean_title
 from stillpage_core.media.editing import Cut
 
-from . import schemas, shapes
+from . import shapes
 from .limits import Costly
 from .problems import problem
 from .requests import SignedIn
+from .schemas.common import Counted
+from .schemas.library import (
+    ActOut,
+    FolderChange,
+    FolderIn,
+    FolderMade,
+    FolderOut,
+    ItemChange,
+    ItemEntry,
+    ItemOut,
+    ItemsAct,
+    ItemsIn,
+    ItemUse,
+    LibraryOut,
+    ShelfOut,
+    VersionOfFile,
+)
 
 router = Router(tags=["library"])
 
@@ -116,7 +133,7 @@ def _narrowed(request: SignedIn, show: Show) -> Q:
     return Q()
 
 
-@router.get("/library", response=schemas.LibraryOut, throttle=[Costly("search")])
+@router.get("/library", response=LibraryOut, throttle=[Costly("search")])
 def library(request: SignedIn, asked: Query[Asked]) -> Any:
     """Items that hold all the words asked for; ``skip`` as many to get the next part."""
     require(request.user, Right.USE_LIBRARY)
@@ -143,7 +160,7 @@ def _entries(numbers: list[int]) -> list[dict[str, Any]]:
     ]
 
 
-@router.get("/library/count", response=schemas.Counted, throttle=[Costly("search")])
+@router.get("/library/count", response=Counted, throttle=[Costly("search")])
 def count(request: SignedIn, asked: Query[Asked]) -> Any:
     """How many items are like that. Asked for beside the items, since counting many takes longer than showing some."""
     require(request.user, Right.USE_LIBRARY)
@@ -165,7 +182,7 @@ def tags(request: SignedIn) -> Any:
     return [row["tag__name"] for row in borne[:200]]
 
 
-@router.get("/shelf", response=schemas.ShelfOut, throttle=[Costly("search")])
+@router.get("/shelf", response=ShelfOut, throttle=[Costly("search")])
 def shelf(request: SignedIn, q: str = params.Query("", max_length=200), site: int | None = None) -> Any:
     """Items and pages that hold all the words asked for; without any, the newest items. ``site`` is that of the page
     being written: what is kept to other sites is not offered."""
@@ -208,14 +225,14 @@ def _item(request: SignedIn, item_id: int) -> Item:
     return get_object_or_404(open_items(items, request.user, folders.Tree()), pk=item_id)
 
 
-@router.get("/items/{item_id}", response=schemas.ItemOut)
+@router.get("/items/{item_id}", response=ItemOut)
 def item(request: SignedIn, item_id: int) -> Any:
     """An item of the library."""
     require(request.user, Right.USE_LIBRARY)
     return shapes.item_out(_item(request, item_id))
 
 
-@router.get("/items/{item_id}/entry", response=schemas.ItemEntry)
+@router.get("/items/{item_id}/entry", response=ItemEntry)
 def entry(request: SignedIn, item_id: int) -> Any:
     """An item with who added it, and on how many pages it is used."""
     require(request.user, Right.USE_LIBRARY)
@@ -229,8 +246,8 @@ def entry(request: SignedIn, item_id: int) -> Any:
     }
 
 
-@router.patch("/items/{item_id}", response=schemas.ItemOut)
-def change_item(request: SignedIn, item_id: int, given: schemas.ItemChange) -> Any:
+@router.patch("/items/{item_id}", response=ItemOut)
+def change_item(request: SignedIn, item_id: int, given: ItemChange) -> Any:
     """Change what the library says of an item. Pages that use its alt text show it when they are next published."""
     require(request.user, Right.DESCRIBE_ITEMS)
     found = _item(request, item_id)
@@ -241,7 +258,7 @@ def change_item(request: SignedIn, item_id: int, given: schemas.ItemChange) -> A
     return shapes.item_out(_item(request, item_id))
 
 
-def _said(request: SignedIn, given: schemas.ItemChange, items: Iterable[Item]) -> dict[str, Any]:
+def _said(request: SignedIn, given: ItemChange, items: Iterable[Item]) -> dict[str, Any]:
     values = given.model_dump(exclude_none=True)
     if values.keys() & {"restricted", "leads_on"}:
         require_of_items(request.user, Right.KEEP_LIBRARY, items)
@@ -254,7 +271,7 @@ def _said(request: SignedIn, given: schemas.ItemChange, items: Iterable[Item]) -
     return values
 
 
-@router.get("/items/{item_id}/uses", response=list[schemas.ItemUse])
+@router.get("/items/{item_id}/uses", response=list[ItemUse])
 def item_uses(request: SignedIn, item_id: int) -> Any:
     """The pages that show an item or link to it, of every site."""
     require(request.user, Right.USE_LIBRARY)
@@ -272,8 +289,8 @@ def item_uses(request: SignedIn, item_id: int) -> Any:
     ]
 
 
-@router.post("/library/uses", response=list[schemas.ItemUse])
-def many_uses(request: SignedIn, given: schemas.ItemsIn) -> Any:
+@router.post("/library/uses", response=list[ItemUse])
+def many_uses(request: SignedIn, given: ItemsIn) -> Any:
     """The pages that any of many items is used on, each once; told before they are deleted or replaced."""
     sight = sight_of(request.user)
     found: dict[int, dict[str, Any]] = {}
@@ -309,8 +326,8 @@ def _items(request: SignedIn, given: list[int], right: Right) -> QuerySet[Item]:
     return shapes.with_all(items).order_by("pk")
 
 
-@router.post("/library/act", response=schemas.ActOut)
-def act_on(request: SignedIn, given: schemas.ItemsAct) -> Any:
+@router.post("/library/act", response=ActOut)
+def act_on(request: SignedIn, given: ItemsAct) -> Any:
     """Do something to many items, as one thing that can be undone."""
     describes = given.act in ("tag", "describe")
     items = _items(request, given.items, Right.DESCRIBE_ITEMS if describes else Right.ARRANGE_LIBRARY)
@@ -322,7 +339,7 @@ def act_on(request: SignedIn, given: schemas.ItemsAct) -> Any:
         case "tag":
             done = acts.tag(person, items, given.words, given.without)
         case "describe":
-            values = _said(request, given.say or schemas.ItemChange.model_validate({}), items)
+            values = _said(request, given.say or ItemChange.model_validate({}), items)
             done = acts.change(person, items, "described", lambda _: values)
         case "bin":
             done = acts.to_bin(person, items)
@@ -331,13 +348,13 @@ def act_on(request: SignedIn, given: schemas.ItemsAct) -> Any:
     return shapes.act_out(done)
 
 
-@router.post("/library/remove", response=schemas.Counted)
-def remove(request: SignedIn, given: schemas.ItemsIn) -> Any:
+@router.post("/library/remove", response=Counted)
+def remove(request: SignedIn, given: ItemsIn) -> Any:
     """Remove items from the bin for good."""
     return {"total": acts.remove(request.user, _items(request, given.items, Right.KEEP_LIBRARY))}
 
 
-@router.get("/acts/last", response={200: schemas.ActOut, 204: None})
+@router.get("/acts/last", response={200: ActOut, 204: None})
 def last_act(request: SignedIn) -> Any:
     """The last thing that the person did and can undo."""
     require(request.user, Right.USE_LIBRARY)
@@ -345,7 +362,7 @@ def last_act(request: SignedIn) -> Any:
     return (200, shapes.act_out(done)) if done else (204, None)
 
 
-@router.post("/acts/{act_id}/undo", response=schemas.ActOut)
+@router.post("/acts/{act_id}/undo", response=ActOut)
 def undo(request: SignedIn, act_id: int) -> Any:
     """Undo something that was done to items or folders; only who did it may, or a keeper."""
     done = get_object_or_404(Act, pk=act_id)
@@ -353,7 +370,7 @@ def undo(request: SignedIn, act_id: int) -> Any:
     return shapes.act_out(acts.undo(done, request.user))
 
 
-@router.get("/items/{item_id}/versions", response=list[schemas.VersionOfFile])
+@router.get("/items/{item_id}/versions", response=list[VersionOfFile])
 def file_versions(request: SignedIn, item_id: int) -> Any:
     """The files that an item has and had, the newest first."""
     require(request.user, Right.USE_LIBRARY)
@@ -375,7 +392,7 @@ def file_versions(request: SignedIn, item_id: int) -> Any:
     ]
 
 
-@router.post("/items/{item_id}/versions/{version}", response=schemas.ItemOut)
+@router.post("/items/{item_id}/versions/{version}", response=ItemOut)
 def take_version(request: SignedIn, item_id: int, version: int) -> Any:
     """Show an earlier file of an item again, on every page that uses it."""
     require(request.user, Right.ARRANGE_LIBRARY)
@@ -413,7 +430,7 @@ def _folder_out(folder: Folder, tree: folders.Tree, held: dict[int | None, int])
     }
 
 
-@router.get("/folders", response=list[schemas.FolderOut])
+@router.get("/folders", response=list[FolderOut])
 def all_folders(request: SignedIn) -> Any:
     """Every folder that the person may see, each before those in it."""
     require(request.user, Right.USE_LIBRARY)
@@ -431,16 +448,16 @@ def all_folders(request: SignedIn) -> Any:
     return [_folder_out(folder, tree, held) for folder in ordered]
 
 
-@router.post("/folders", response={201: schemas.FolderMade})
-def add_folder(request: SignedIn, given: schemas.FolderIn) -> Any:
+@router.post("/folders", response={201: FolderMade})
+def add_folder(request: SignedIn, given: FolderIn) -> Any:
     """Make a folder."""
     require(request.user, Right.ARRANGE_LIBRARY)
     folder, done = acts.make_folder(request.user, given.name, _above(request, given.parent))
     return 201, {"folder": _folder_out(folder, folders.Tree(), {}), "act": shapes.act_out(done)}
 
 
-@router.patch("/folders/{folder_id}", response=schemas.ActOut)
-def change_folder(request: SignedIn, folder_id: int, given: schemas.FolderChange) -> Any:
+@router.patch("/folders/{folder_id}", response=ActOut)
+def change_folder(request: SignedIn, folder_id: int, given: FolderChange) -> Any:
     """Rename a folder, put it into another, or keep what it holds to some sites."""
     folder = _folder(request, folder_id, Right.ARRANGE_LIBRARY)
     values: dict[str, Any] = {}
@@ -454,7 +471,7 @@ def change_folder(request: SignedIn, folder_id: int, given: schemas.FolderChange
     return shapes.act_out(acts.change_folder(request.user, folder, values))
 
 
-@router.delete("/folders/{folder_id}", response=schemas.ActOut)
+@router.delete("/folders/{folder_id}", response=ActOut)
 def remove_folder(request: SignedIn, folder_id: int) -> Any:
     """Take a folder away; what it holds stands in the one above from then on."""
     return shapes.act_out(acts.remove_folder(request.user, _folder(request, folder_id, Right.ARRANGE_LIBRARY)))

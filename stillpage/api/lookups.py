@@ -14,16 +14,18 @@ from stillpage_core.equations import EquationError, mathml
 from stillpage_core.signs import find_signs
 from stillpage_core.writing.anchors import anchors_of
 
-from . import schemas
 from .limits import Costly
 from .problems import problem
 from .requests import SignedIn
+from .schemas.checking import HeadingOut
+from .schemas.problems import Problem
+from .schemas.writing import EquationIn, EquationOut, SignOut
 
 router = Router(tags=["writing"])
 
 
-@router.post("/equation", response={200: schemas.EquationOut, 422: schemas.Problem})
-def equation(request: SignedIn, given: schemas.EquationIn) -> Any:
+@router.post("/equation", response={200: EquationOut, 422: Problem})
+def equation(request: SignedIn, given: EquationIn) -> Any:
     """An equation as MathML; where it cannot be read, the place of the fault."""
     require(request.user, Right.SEE_CONTENTS)
     try:
@@ -32,14 +34,14 @@ def equation(request: SignedIn, given: schemas.EquationIn) -> Any:
         return problem(422, "unreadable-equation", "The equation cannot be read", str(error), place=error.place)
 
 
-@router.get("/signs", response=list[schemas.SignOut], throttle=[Costly("search")])
+@router.get("/signs", response=list[SignOut], throttle=[Costly("search")])
 def signs(request: SignedIn, q: str) -> Any:
     """Symbols and emoji whose names hold the words."""
     require(request.user, Right.SEE_CONTENTS)
     return [{"text": sign.text, "name": sign.name} for sign in find_signs(q[:100])]
 
 
-@router.get("/pages/{page_id}/headings", response=list[schemas.HeadingOut])
+@router.get("/pages/{page_id}/headings", response=list[HeadingOut])
 def headings(request: SignedIn, page_id: int) -> Any:
     """The headings of a page as readers have them, or, where it is not published, of its working copy."""
     page = get_object_or_404(Page.objects.select_related("site", "working_copy"), pk=page_id)

@@ -19,13 +19,16 @@ from stillpage.rights import Right, may, names_with, require
 from stillpage.sites.models import Site
 from stillpage.trail.noting import note
 
-from . import schemas, shapes
+from . import shapes
 from .requests import SignedIn
+from .schemas.problems import Problem
+from .schemas.sites import Contents, NewPage, SiteOut
+from .schemas.writing import LiveOut, PageOut, PublishIn
 
 router = Router()
 
 
-@router.get("/sites", response=list[schemas.SiteOut], tags=["pages"])
+@router.get("/sites", response=list[SiteOut], tags=["pages"])
 def sites(request: SignedIn) -> Any:
     """The sites whose pages the person may see."""
     seen = [shapes.site_out(site, request.user) for site in Site.objects.all() if _may_see(request, site)]
@@ -38,7 +41,7 @@ def _may_see(request: SignedIn, site: Site) -> bool:
     return may(request.user, Right.SEE_CONTENTS, site)
 
 
-@router.get("/sites/{site_id}/contents", response=schemas.Contents, tags=["pages"])
+@router.get("/sites/{site_id}/contents", response=Contents, tags=["pages"])
 def contents(request: SignedIn, site_id: int, below: int | None = None, start: int = 0) -> Any:
     """The tree of a site's pages, or the branch ``below`` one of them: of few pages all, of very many the uppermost.
 
@@ -82,8 +85,8 @@ def _state(row: dict[str, Any]) -> str:
     return "live" if digests[0] == digests[1] else "changed"
 
 
-@router.post("/sites/{site_id}/pages", response={201: schemas.PageOut}, tags=["pages"])
-def add_page(request: SignedIn, site_id: int, new: schemas.NewPage) -> Any:
+@router.post("/sites/{site_id}/pages", response={201: PageOut}, tags=["pages"])
+def add_page(request: SignedIn, site_id: int, new: NewPage) -> Any:
     """Add a page; nobody but authors sees it until it is published."""
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Right.WRITE, site)
@@ -122,7 +125,7 @@ def _page_out(request: SignedIn, page: Page) -> dict[str, Any]:
     }
 
 
-@router.get("/pages/{page_id}", response=schemas.PageOut, tags=["pages"])
+@router.get("/pages/{page_id}", response=PageOut, tags=["pages"])
 def page(request: SignedIn, page_id: int) -> Any:
     """A page with its working copy and everything that it names."""
     found = _page(page_id)
@@ -132,10 +135,10 @@ def page(request: SignedIn, page_id: int) -> Any:
 
 @router.post(
     "/pages/{page_id}/publish",
-    response={200: schemas.LiveOut, 409: schemas.Problem, 422: schemas.Problem},
+    response={200: LiveOut, 409: Problem, 422: Problem},
     tags=["pages"],
 )
-def publish(request: SignedIn, page_id: int, given: schemas.PublishIn) -> Any:
+def publish(request: SignedIn, page_id: int, given: PublishIn) -> Any:
     """Make the working copy the live copy."""
     found = _page(page_id)
     require(request.user, Right.PUBLISH, found.site)

@@ -16,9 +16,11 @@ from stillpage.rights import Right, require
 from stillpage.written import saving, together
 from stillpage.written.models import Clash, WorkingCopy
 
-from . import schemas, shapes
+from . import shapes
 from .problems import problem
 from .requests import SignedIn
+from .schemas.problems import Problem
+from .schemas.writing import SaveOut, TextIn, TogetherOut, WorkingCopyIn, WritingIn
 
 router = Router(tags=["pages"])
 
@@ -29,15 +31,15 @@ def _page(request: SignedIn, page_id: int, right: Right = Right.WRITE) -> Page:
     return page
 
 
-def _draft(given: schemas.TextIn) -> saving.Draft:
+def _draft(given: TextIn) -> saving.Draft:
     return saving.Draft(given.title, given.description, shapes.document_of(given.document))
 
 
 @router.put(
     "/pages/{page_id}/working-copy",
-    response={200: schemas.SaveOut, 403: schemas.Problem, 409: schemas.Problem, 422: schemas.Problem},
+    response={200: SaveOut, 403: Problem, 409: Problem, 422: Problem},
 )
-def save(request: SignedIn, page_id: int, given: schemas.WorkingCopyIn) -> Any:
+def save(request: SignedIn, page_id: int, given: WorkingCopyIn) -> Any:
     """Save the working copy, merged with what others have saved since ``base``.
 
     Asked again with the same ``mark``, it is not done twice. Where somebody has saved and ``began`` is missing, 409
@@ -79,8 +81,8 @@ def _merged_out(request: SignedIn, draft: saving.Draft, copy: WorkingCopy) -> di
     }
 
 
-@router.post("/pages/{page_id}/writing", response=schemas.TogetherOut)
-def writing(request: SignedIn, page_id: int, given: schemas.WritingIn) -> Any:
+@router.post("/pages/{page_id}/writing", response=TogetherOut)
+def writing(request: SignedIn, page_id: int, given: WritingIn) -> Any:
     """Say that one writes here, and where; says who else does, and whether the text is newer than one has it."""
     found = _page(request, page_id)
     together.here(found, request.user, given.window, given.block)

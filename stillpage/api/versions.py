@@ -19,8 +19,9 @@ from stillpage.written import saving
 from stillpage.written.models import Version
 from stillpage_core.writing import published_html
 
-from . import schemas
 from .requests import SignedIn
+from .schemas.problems import Problem
+from .schemas.writing import TextOut, VersionIn, VersionOut
 from .shapes import document_of
 
 router = Router(tags=["versions"])
@@ -45,7 +46,7 @@ def _version_out(kept: Version) -> dict[str, Any]:
     }
 
 
-@router.get("/pages/{page_id}/versions", response=list[schemas.VersionOut])
+@router.get("/pages/{page_id}/versions", response=list[VersionOut])
 def versions(request: SignedIn, page_id: int) -> Any:
     """The versions of a page, the newest first."""
     page = _page(request, page_id)
@@ -53,22 +54,22 @@ def versions(request: SignedIn, page_id: int) -> Any:
     return [_version_out(each) for each in kept[:LISTED]]
 
 
-@router.post("/pages/{page_id}/versions", response={201: schemas.VersionOut, 422: schemas.Problem})
-def keep(request: SignedIn, page_id: int, given: schemas.VersionIn) -> Any:
+@router.post("/pages/{page_id}/versions", response={201: VersionOut, 422: Problem})
+def keep(request: SignedIn, page_id: int, given: VersionIn) -> Any:
     """Keep a text of the page under a name."""
     page = _page(request, page_id, Right.WRITE)
     draft = saving.Draft(given.title, given.description, document_of(given.document))
     return 201, _version_out(saving.keep(page, request.user, draft, given.note))
 
 
-@router.get("/pages/{page_id}/versions/{version_id}", response=schemas.TextOut)
+@router.get("/pages/{page_id}/versions/{version_id}", response=TextOut)
 def version(request: SignedIn, page_id: int, version_id: int) -> Any:
     """The text of a version."""
     page = _page(request, page_id)
     return get_object_or_404(Version, pk=version_id, written=page)
 
 
-@router.get("/pages/{page_id}/live", response=schemas.TextOut)
+@router.get("/pages/{page_id}/live", response=TextOut)
 def live(request: SignedIn, page_id: int) -> Any:
     """The text of the live copy."""
     page = _page(request, page_id)

@@ -7,11 +7,10 @@ import { sizeAttrs } from "../../../document/films"
 import { longestOf, rangeOf } from "../../../document/rules"
 import { recentColours, rememberColour } from "../../../editor/recentColours"
 import { regionAt } from "../../../editor/regions"
-import { Act } from "../../../look/Act"
 import { Uses } from "../../../look/Uses"
 import { AltOf } from "./AltOf"
 import { Play } from "./Play"
-import { Acts, Remove, Section, type ShownProps, Words } from "./parts"
+import { OneOf, Remove, Section, type ShownProps, Words } from "./parts"
 import { type SetAttrs, StandingOf } from "./Standing"
 import { useKnown } from "./useKnown"
 
@@ -46,27 +45,30 @@ export function AnimationParticulars({ page, sheet, known, position, node, edita
       {editable && (
         <>
           <Play sheet={sheet} position={position} />
-          <Acts label={t`It begins`}>
-            {Object.entries(STARTS).map(([start, name]) => (
-              <Act key={start} pressed={attrs.start === start} onPress={() => put({ start })}>
-                {name}
-              </Act>
-            ))}
-          </Acts>
-          <Acts label={t`How often`}>
-            {TIMES.map((times) => (
-              <Act key={String(times)} pressed={attrs.times === times} onPress={() => put({ times })}>
-                {times === null ? t`again and again` : times === 1 ? t`once` : t`${times} times`}
-              </Act>
-            ))}
-          </Acts>
-          <Acts label={t`Speed`}>
-            {SPEEDS.map((speed) => (
-              <Act key={speed} pressed={attrs.speed === speed} onPress={() => put({ speed })}>
-                {`${speed} %`}
-              </Act>
-            ))}
-          </Acts>
+          <OneOf
+            label={t`It begins`}
+            ways={Object.entries(STARTS)}
+            value={attrs.start}
+            onValue={(start) => put({ start })}
+          />
+          <OneOf
+            label={t`How often`}
+            ways={TIMES.map(
+              (times) =>
+                [
+                  times,
+                  times === null ? t`again and again` : times === 1 ? t`once` : t`${times} times`,
+                ] as const,
+            )}
+            value={attrs.times}
+            onValue={(times) => put({ times })}
+          />
+          <OneOf
+            label={t`Speed`}
+            ways={SPEEDS.map((speed) => [speed, `${speed} %`] as const)}
+            value={attrs.speed}
+            onValue={(speed) => put({ speed })}
+          />
           <HStack gap="3">
             <Whole
               label={t`Speed in %`}

@@ -25,7 +25,7 @@ import {
 } from "../../../editor/tables"
 import { Act } from "../../../look/Act"
 import { Destination } from "./Link"
-import { Acts, CheckedWords, Section, Words } from "./parts"
+import { Acts, CheckedWords, OneOf, Section, Words } from "./parts"
 
 interface Props {
   sheet: Sheet
@@ -95,17 +95,12 @@ export function HolderParticulars({ sheet }: Props) {
   return (
     <Section title={aside ? t`This aside` : t`This quotation`}>
       {aside && (
-        <Acts label={t`Sort`}>
-          {Object.entries(ASIDES).map(([sort, label]) => (
-            <Act
-              key={sort}
-              pressed={aside.node.attrs.sort === sort}
-              onPress={() => sheet.set(aside.position, { sort })}
-            >
-              {label}
-            </Act>
-          ))}
-        </Acts>
+        <OneOf
+          label={t`Sort`}
+          ways={Object.entries(ASIDES)}
+          value={aside.node.attrs.sort}
+          onValue={(sort) => sheet.set(aside.position, { sort })}
+        />
       )}
       <HStack gap="1" flexWrap="wrap">
         {quotation && (
@@ -187,20 +182,15 @@ export function CallParticulars({ sheet, known, onChoose }: CallProps) {
       <HStack gap="1">
         <Act onPress={onChoose}>{href ? t`Change the destination` : t`Choose the destination`}</Act>
       </HStack>
-      <Acts label={t`Emphasis`}>
-        {[
+      <OneOf
+        label={t`Emphasis`}
+        ways={[
           ["main", t`Main`],
           ["quiet", t`Quiet`],
-        ].map(([value, name]) => (
-          <Act
-            key={value}
-            pressed={emphasis === value}
-            onPress={() => sheet.set(found.position, { emphasis: value })}
-          >
-            {name}
-          </Act>
-        ))}
-      </Acts>
+        ]}
+        value={emphasis}
+        onValue={(value) => sheet.set(found.position, { emphasis: value })}
+      />
       <Text fontSize="sm" color={fits && fits.lines > 1 ? "waits" : "quiet"} role="status">
         {fits && fitSentence(fits)}
       </Text>

@@ -15,7 +15,7 @@ import { Player } from "../../../look/Player"
 import { Uses } from "../../../look/Uses"
 import { clock, kilobytes } from "../../../look/words"
 import { FromLibrary, Still, Tick } from "./covers"
-import { Acts, Remove, type ShownProps, Words } from "./parts"
+import { OneOf, Remove, type ShownProps, Words } from "./parts"
 import { type SetAttrs, StandingOf } from "./Standing"
 import { useKnown } from "./useKnown"
 
@@ -72,18 +72,13 @@ export function FilmParticulars({ page, sheet, known, position, node, editable }
       />
       {item && playable(item) && <CaptionsOf item={item} page={page} editable={editable} />}
       {editable && (
-        <Acts label={t`Transcript: what is said, as text`}>
-          {TRANSCRIPTS.map(([name, transcript]) => (
-            <Act
-              key={name}
-              pressed={attrs.transcript === transcript}
-              disabled={transcript !== null && !item?.film?.tracks.length}
-              onPress={() => set({ transcript })}
-            >
-              {name}
-            </Act>
-          ))}
-        </Acts>
+        <OneOf
+          label={t`Transcript: what is said, as text`}
+          ways={TRANSCRIPTS}
+          value={attrs.transcript}
+          disabled={(transcript) => transcript !== null && !item?.film?.tracks.length}
+          onValue={(transcript) => set({ transcript })}
+        />
       )}
       {editable && item && !item.film?.tracks.length && (
         <Text fontSize="xs" color="quiet" mt="-3">
@@ -131,9 +126,9 @@ export function FilmParticulars({ page, sheet, known, position, node, editable }
 
 /** Draw anew when more is known of an item. */
 const TRANSCRIPTS = [
-  [t`not shown`, null],
-  [t`behind a press`, "folded"],
-  [t`below it`, "below"],
+  [null, t`not shown`],
+  ["folded", t`behind a press`],
+  ["below", t`below it`],
 ] as const
 
 /** Plays the film where it stands, and stops it. */

@@ -8,13 +8,12 @@ import { ask, client, type ItemOut } from "../../../api/client"
 import { longestOf } from "../../../document/rules"
 import { kinds } from "../../../editor/commands"
 import { schema, textOf } from "../../../editor/schema"
-import { Act } from "../../../look/Act"
 import { Folded } from "../../../look/Folded"
 import { say } from "../../../look/heard"
 import { AltOf } from "./AltOf"
 import { Pictures } from "./covers"
 import { Entry, EntryWords, useEntries, useFew } from "./entries"
-import { Acts, Remove, Section, type ShownProps, Words } from "./parts"
+import { OneOf, Remove, Section, type ShownProps, Words } from "./parts"
 import { useKnown } from "./useKnown"
 
 const FORMS = { tiles: t`Even tiles`, wall: t`A wall of rows` } as const
@@ -42,31 +41,28 @@ export function GalleryParticulars({ page, sheet, known, position, node, editabl
         onWords={(words) => set({ title: words || null }, "title")}
       />
       {editable && (
-        <Acts label={t`How they stand`}>
-          {Object.entries(FORMS).map(([form, name]) => (
-            <Act key={form} pressed={node.attrs.form === form} onPress={() => set({ form })}>
-              {name}
-            </Act>
-          ))}
-        </Acts>
+        <OneOf
+          label={t`How they stand`}
+          ways={Object.entries(FORMS)}
+          value={node.attrs.form}
+          onValue={(form) => set({ form })}
+        />
       )}
       {editable && (
-        <Acts label={t`Size`}>
-          {Object.entries(SIZES).map(([size, name]) => (
-            <Act key={size} pressed={node.attrs.size === size} onPress={() => set({ size })}>
-              {name}
-            </Act>
-          ))}
-        </Acts>
+        <OneOf
+          label={t`Size`}
+          ways={Object.entries(SIZES)}
+          value={node.attrs.size}
+          onValue={(size) => set({ size })}
+        />
       )}
       {editable && node.attrs.form === "tiles" && (
-        <Acts label={t`Proportion of the tiles`}>
-          {RATIOS.map((ratio) => (
-            <Act key={ratio} pressed={node.attrs.ratio === ratio} onPress={() => set({ ratio })}>
-              {ratio}
-            </Act>
-          ))}
-        </Acts>
+        <OneOf
+          label={t`Proportion of the tiles`}
+          ways={RATIOS.map((ratio) => [ratio, ratio] as const)}
+          value={node.attrs.ratio}
+          onValue={(ratio) => set({ ratio })}
+        />
       )}
       <chakra.ol listStyleType="none" aria-label={t`Pictures of the gallery`}>
         {few.map((each, index) => {

@@ -20,7 +20,7 @@ import { Act } from "../../../look/Act"
 import { Choice } from "../../../look/Choice"
 import { useOfSheet } from "../useSheetState"
 import { nameOfLanguage, useLanguages } from "./languages"
-import { Acts, Section, useThemeStyle, Words } from "./parts"
+import { OneOf, Section, useThemeStyle, Words } from "./parts"
 
 interface Props {
   sheet: Sheet
@@ -39,17 +39,12 @@ export const ParagraphSetting = memo(function ParagraphSetting({ sheet, palette,
   const unknown = style && !palette.styles.includes(style) ? [style] : []
   return (
     <Section title={t`This paragraph`}>
-      <Acts label={t`Align`}>
-        {ALIGNS.map(([value, name]) => (
-          <Act
-            key={name}
-            pressed={align === value}
-            onPress={() => setAlign(value)(sheet.state, (tr) => sheet.step(tr))}
-          >
-            {name}
-          </Act>
-        ))}
-      </Acts>
+      <OneOf
+        label={t`Align`}
+        ways={ALIGNS}
+        value={align}
+        onValue={(value) => setAlign(value)(sheet.state, (tr) => sheet.step(tr))}
+      />
       {style !== undefined && (
         <Stack gap="1" role="group" aria-label={t`Text style`}>
           <Text fontSize="sm" fontWeight="600">

@@ -5,7 +5,6 @@ import { useState } from "react"
 import type { ItemOut } from "../../../api/client"
 import { longestOf, rangeOf, SLIDES } from "../../../document/rules"
 import { kinds } from "../../../editor/commands"
-import { Act } from "../../../look/Act"
 import { Folded } from "../../../look/Folded"
 import { say } from "../../../look/heard"
 import { AltOf } from "./AltOf"
@@ -13,7 +12,7 @@ import { Pictures, Tick } from "./covers"
 import { Entry, EntryWords, useEntries, useFew } from "./entries"
 import { LeadsTo } from "./LeadsTo"
 import { Play } from "./Play"
-import { Acts, Remove, Section, type ShownProps, Words } from "./parts"
+import { OneOf, Remove, Section, type ShownProps, Words } from "./parts"
 import { useKnown } from "./useKnown"
 
 const RATIOS = ["3:2", "16:9", "4:3", "2:1", "1:1"] as const
@@ -42,20 +41,18 @@ export function SlideshowParticulars({ page, sheet, known, position, node, edita
       />
       {editable && (
         <>
-          <Acts label={t`Proportion of the slides`}>
-            {RATIOS.map((ratio) => (
-              <Act key={ratio} pressed={attrs.ratio === ratio} onPress={() => set({ ratio })}>
-                {ratio}
-              </Act>
-            ))}
-          </Acts>
-          <Acts label={t`Where the words stand`}>
-            {Object.entries(PLACES).map(([words, name]) => (
-              <Act key={words} pressed={attrs.words === words} onPress={() => set({ words })}>
-                {name}
-              </Act>
-            ))}
-          </Acts>
+          <OneOf
+            label={t`Proportion of the slides`}
+            ways={RATIOS.map((ratio) => [ratio, ratio] as const)}
+            value={attrs.ratio}
+            onValue={(ratio) => set({ ratio })}
+          />
+          <OneOf
+            label={t`Where the words stand`}
+            ways={Object.entries(PLACES)}
+            value={attrs.words}
+            onValue={(words) => set({ words })}
+          />
           <Tick checked={attrs.place === "wide"} onChange={(wide) => set({ place: wide ? "wide" : null })}>
             <Trans>Wider than the text</Trans>
           </Tick>

@@ -7,30 +7,30 @@ import { isDrawn, type PictureAttrs, type Room, shown, widths } from "../../../d
 import { rangeOf } from "../../../document/rules"
 import { lastStanding, type Standing } from "../../../editor/standing"
 import { Act } from "../../../look/Act"
-import { Acts } from "./parts"
+import { Acts, OneOf } from "./parts"
 
 const PLACES = [
-  [t`in the text`, null],
-  ["left", "start"],
-  ["centre", "centre"],
-  ["right", "end"],
-  ["wide", "wide"],
+  [null, t`in the text`],
+  ["start", t`left`],
+  ["centre", t`centre`],
+  ["end", t`right`],
+  ["wide", t`wide`],
 ] as const
 const SPACES = [
-  ["none", "none"],
-  [t`a little`, "little"],
-  [t`as usual`, null],
-  ["much", "much"],
+  ["none", t`none`],
+  ["little", t`a little`],
+  [null, t`as usual`],
+  ["much", t`much`],
 ] as const
 const BORDERS = [
-  ["none", null],
-  [t`a line`, "line"],
-  [t`a frame`, "frame"],
+  [null, t`none`],
+  ["line", t`a line`],
+  ["frame", t`a frame`],
 ] as const
 const SHARES = [
   [t`a quarter`, 25],
   [t`a third`, 33.333],
-  ["half", 50],
+  [t`half`, 50],
 ] as const
 
 /** What may be said of a picture or film, its attributes; `goesOn` belongs to the step of undo before. */
@@ -141,27 +141,9 @@ export function StandingOf({ kind, item, attrs, given, set, of }: StandingProps)
       <Text role="status" fontSize="xs" color="waits" display={limited ? "block" : "none"}>
         {limited}
       </Text>
-      <Acts label={t`Position`}>
-        {PLACES.map(([name, place]) => (
-          <Act key={name} pressed={attrs.place === place} onPress={() => set({ place })}>
-            {name}
-          </Act>
-        ))}
-      </Acts>
-      <Acts label={t`Space around`}>
-        {SPACES.map(([name, space]) => (
-          <Act key={name} pressed={given.space === space} onPress={() => set({ space })}>
-            {name}
-          </Act>
-        ))}
-      </Acts>
-      <Acts label={t`Border`}>
-        {BORDERS.map(([name, border]) => (
-          <Act key={name} pressed={given.border === border} onPress={() => set({ border })}>
-            {name}
-          </Act>
-        ))}
-      </Acts>
+      <OneOf label={t`Position`} ways={PLACES} value={attrs.place} onValue={(place) => set({ place })} />
+      <OneOf label={t`Space around`} ways={SPACES} value={given.space} onValue={(space) => set({ space })} />
+      <OneOf label={t`Border`} ways={BORDERS} value={given.border} onValue={(border) => set({ border })} />
     </>
   )
 }
@@ -169,9 +151,9 @@ export function StandingOf({ kind, item, attrs, given, set, of }: StandingProps)
 function said({ width, place, space, border }: Standing): string {
   const parts = [
     width === null ? t`full width` : t`${width} px`,
-    PLACES.find(([, each]) => each === place)?.[0] ?? "",
-    space === null ? "" : t`space: ${SPACES.find(([, each]) => each === space)?.[0] ?? ""}`,
-    border === null ? "" : BORDERS.find(([, each]) => each === border)?.[0],
+    PLACES.find(([each]) => each === place)?.[1] ?? "",
+    space === null ? "" : t`space: ${SPACES.find(([each]) => each === space)?.[1] ?? ""}`,
+    border === null ? "" : BORDERS.find(([each]) => each === border)?.[1],
   ]
   return parts.filter(Boolean).join(", ")
 }

@@ -6,6 +6,7 @@ import { type ReactNode, useEffect, useRef, useState } from "react"
 import type { PageOut } from "../../../api/client"
 import type { Known } from "../../../editor/known"
 import type { Sheet } from "../../../editor/sheet"
+import { Act } from "../../../look/Act"
 
 /** What the particulars of a node are given that is shown as a whole. */
 export interface ShownProps {
@@ -38,6 +39,34 @@ export function Acts({ label, children }: { label: string; children: ReactNode }
         {children}
       </HStack>
     </Stack>
+  )
+}
+
+interface OneOfProps<Value> {
+  label: string
+  /** Each with its name. */
+  ways: readonly (readonly [Value, string])[]
+  value: unknown
+  disabled?(value: Value): boolean
+  onValue(value: Value): void
+}
+
+/** One of a few, each at a press. */
+export function OneOf<Value extends string | number | null>({
+  label,
+  ways,
+  value,
+  disabled,
+  onValue,
+}: OneOfProps<Value>) {
+  return (
+    <Acts label={label}>
+      {ways.map(([each, name]) => (
+        <Act key={name} pressed={value === each} disabled={disabled?.(each)} onPress={() => onValue(each)}>
+          {name}
+        </Act>
+      ))}
+    </Acts>
   )
 }
 
