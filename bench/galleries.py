@@ -109,7 +109,8 @@ def bare(html: str) -> str:
 
 
 def main() -> int:
-    with a_copy() as copy, sync_playwright() as playwright:
+    # Its worker makes the files, as in life.
+    with a_copy(STILLPAGE_TASKS="django_tasks_db.DatabaseBackend") as copy, sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=BROWSER)
         context = browser.new_context(viewport={"width": 1280, "height": 800})
         origin = f"http://canal.localhost:{copy.port}"

@@ -65,6 +65,8 @@ Show = Literal[
     "pictures",
     "documents",
     "films and sounds",
+    "animations",
+    "posts",
     "without alt text",
     "used nowhere",
     "too heavy",
@@ -117,7 +119,11 @@ def _narrowed(request: SignedIn, show: Show) -> Q:
         case "documents":
             return Q(kind=Item.Kind.DOCUMENT)
         case "films and sounds":
-            return Q(kind__in=(Item.Kind.FILM, Item.Kind.SOUND, Item.Kind.HOSTED, Item.Kind.ANIMATION))
+            return Q(kind__in=(Item.Kind.FILM, Item.Kind.SOUND, Item.Kind.HOSTED))
+        case "animations":
+            return Q(kind=Item.Kind.ANIMATION)
+        case "posts":
+            return Q(kind=Item.Kind.POST)
         case "without alt text":
             return Q(wordless=True)
         case "used nowhere":

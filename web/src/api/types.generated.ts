@@ -1859,7 +1859,7 @@ export interface components {
              * @default all
              * @enum {string}
              */
-            show: "all" | "pictures" | "documents" | "films and sounds" | "without alt text" | "used nowhere" | "too heavy" | "for signed-in readers" | "mine" | "recent" | "bin";
+            show: "all" | "pictures" | "documents" | "films and sounds" | "animations" | "posts" | "without alt text" | "used nowhere" | "too heavy" | "for signed-in readers" | "mine" | "recent" | "bin";
             /** Site */
             site?: number | null;
             /**
@@ -9021,7 +9021,7 @@ export interface operations {
         parameters: {
             query?: {
                 q?: string;
-                show?: "all" | "pictures" | "documents" | "films and sounds" | "without alt text" | "used nowhere" | "too heavy" | "for signed-in readers" | "mine" | "recent" | "bin";
+                show?: "all" | "pictures" | "documents" | "films and sounds" | "animations" | "posts" | "without alt text" | "used nowhere" | "too heavy" | "for signed-in readers" | "mine" | "recent" | "bin";
                 order?: "newest" | "title" | "largest";
                 folder?: number | null;
                 site?: number | null;
@@ -9223,7 +9223,7 @@ export interface operations {
         parameters: {
             query?: {
                 q?: string;
-                show?: "all" | "pictures" | "documents" | "films and sounds" | "without alt text" | "used nowhere" | "too heavy" | "for signed-in readers" | "mine" | "recent" | "bin";
+                show?: "all" | "pictures" | "documents" | "films and sounds" | "animations" | "posts" | "without alt text" | "used nowhere" | "too heavy" | "for signed-in readers" | "mine" | "recent" | "bin";
                 order?: "newest" | "title" | "largest";
                 folder?: number | null;
                 site?: number | null;
@@ -9436,7 +9436,7 @@ export interface operations {
         parameters: {
             query?: {
                 q?: string;
-                show?: "all" | "pictures" | "documents" | "films and sounds" | "without alt text" | "used nowhere" | "too heavy" | "for signed-in readers" | "mine" | "recent" | "bin";
+                show?: "all" | "pictures" | "documents" | "films and sounds" | "animations" | "posts" | "without alt text" | "used nowhere" | "too heavy" | "for signed-in readers" | "mine" | "recent" | "bin";
                 order?: "newest" | "title" | "largest";
                 folder?: number | null;
                 site?: number | null;

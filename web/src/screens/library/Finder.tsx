@@ -20,6 +20,8 @@ const SHOWS: [Show, string][] = [
   ["pictures", t`Pictures`],
   ["documents", t`Documents`],
   ["films and sounds", t`Films and sounds`],
+  ["animations", t`Animations`],
+  ["posts", t`Posts`],
   ["without alt text", t`Without alt text`],
   ["used nowhere", t`Used nowhere`],
   ["too heavy", t`Too heavy`],
