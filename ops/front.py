@@ -77,6 +77,15 @@ TRANSFERS = (
     "/api/items/{item_id}/ask",
     "/api/sites/{site_id}/import",
     "/api/sites/{site_id}/export",
+    "/api/sites/{site_id}/redirects.csv",
+    "/api/tree/place",
+    "/api/tree/bin",
+    "/api/tree/restore",
+    "/api/tree/remove",
+    "/api/tree/acts/{act_id}/undo",
+    "/api/pages/{page_id}/duplicate",
+    "/api/all-sites/{site_id}",
+    "/api/all-sites/{site_id}/duplicate",
 )
 """The operations that take as long as somebody else takes to send, or as there are files."""
 PIECES = "/api/uploads/{upload_id}"

@@ -33,6 +33,7 @@ class Right(Enum):
     SET_CHECKS = "say what the page check of this site asks for"
     READ_RESTRICTED = "read what is for signed-in readers only"
     READ_TRAIL = "read the audit trail"
+    KEEP_SITES = "make, change or close sites"
     KEEP_HOSTS = "say which hosts films may be shown from"
 
 
@@ -50,6 +51,7 @@ ROLES: dict[Right, set[Role]] = {
     Right.SET_CHECKS: {Role.ADMINISTRATOR},
     Right.READ_RESTRICTED: set(Role),
     Right.READ_TRAIL: {Role.ADMINISTRATOR},
+    Right.KEEP_SITES: {Role.ADMINISTRATOR},
     Right.KEEP_HOSTS: {Role.ADMINISTRATOR},
 }
 """The roles that an act asks for. Authors may publish too where the site says so."""

@@ -22,6 +22,7 @@ MEDIA: dict[tuple[str, str], dict[str, Any]] = {
     ),
     ("/api/items/{item_id}/cut/{key}", "get"): {"image/jpeg": _BYTES, "image/png": _BYTES},
     ("/api/sites/{site_id}/export", "get"): {"application/zip": _BYTES},
+    ("/api/sites/{site_id}/redirects.csv", "get"): {"text/csv": _BYTES},
     ("/api/pages/{page_id}/export/{ending}", "get"): {
         "application/vnd.openxmlformats-officedocument.wordprocessingml.document": _BYTES,
         "application/vnd.oasis.opendocument.text": _BYTES,

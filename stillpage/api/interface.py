@@ -23,18 +23,23 @@ from stillpage_core.errors import CoreError
 from . import giving_way
 from .account import public
 from .account import router as account
+from .arranging import router as arranging
 from .arrivals import router as arrivals
 from .captions import router as captions
 from .checking import router as checking
+from .contents import router as contents
 from .described import described
 from .exchange import router as exchange
 from .failures import no_room, unreachable
 from .hosts import router as hosts
 from .library import router as library
 from .lookups import router as lookups
+from .previews import router as previews
 from .problems import problem
+from .redirects import router as redirects
 from .routes import router
 from .saving import router as saving
+from .sites import router as sites
 from .versions import router as versions
 
 
@@ -75,6 +80,11 @@ api = _Api(
 api.add_router("", public, auth=_Anyone())
 api.add_router("", account)
 api.add_router("", router)
+api.add_router("", contents)
+api.add_router("", arranging)
+api.add_router("", redirects)
+api.add_router("", previews)
+api.add_router("", sites)
 api.add_router("", saving)
 api.add_router("", versions)
 api.add_router("", checking)

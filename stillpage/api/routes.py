@@ -9,8 +9,9 @@ from django.http import JsonResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router
 
+from stillpage.arranging.placing import note_act
 from stillpage.pages import tree
-from stillpage.pages.models import Page
+from stillpage.pages.models import Page, TreeAct
 from stillpage.pages.seeing import sight_of
 from stillpage.publishing import freshness
 from stillpage.publishing import publish as publishing
@@ -50,8 +51,9 @@ def contents(request: SignedIn, site_id: int, below: int | None = None, start: i
     """
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Right.SEE_CONTENTS, site)
-    fields = ("path", "in_navigation", "working_copy__title", "working_copy__digest", "live_copy", "live_copy__digest")
-    found = tree.branch(site, below, max(0, start), *fields)
+    fields = ("path", "in_navigation", "hidden", "elsewhere")
+    said = ("working_copy__title", "working_copy__digest", "live_copy", "live_copy__digest")
+    found = tree.branch(site, below, max(0, start), *fields, *said)
     entries = [
         {
             "id": row["pk"],
@@ -60,6 +62,8 @@ def contents(request: SignedIn, site_id: int, below: int | None = None, start: i
             "path": row["path"],
             "state": _state(row),
             "in_navigation": row["in_navigation"],
+            "hidden": row["hidden"],
+            "elsewhere": row["elsewhere"],
             "below": row["below"],
         }
         for row in found.rows
@@ -90,9 +94,15 @@ def add_page(request: SignedIn, site_id: int, new: NewPage) -> Any:
     """Add a page; nobody but authors sees it until it is published."""
     site = get_object_or_404(Site, pk=site_id)
     require(request.user, Right.WRITE, site)
-    parent = get_object_or_404(Page, pk=new.parent, site=site) if new.parent else None
-    after = get_object_or_404(Page, pk=new.after, site=site) if new.after else None
-    page = tree.add_page(site, request.user, new.title, parent=parent, after=after, slug=new.slug)
+    place = tree.Place(site, get_object_or_404(Page, pk=new.parent, site=site) if new.parent else None)
+    if beside := new.after or new.before:
+        page = get_object_or_404(Page.objects.select_related("site", "parent"), pk=beside, site=site)
+        place = tree.Place.beside(page, before=new.after is None)
+    elsewhere = tree.check_elsewhere(new.elsewhere) if new.elsewhere else ""
+    with transaction.atomic():
+        page = tree.add_at(place, request.user, new.title, slug=new.slug, elsewhere=elsewhere)
+        sentence = f"“{page.working_copy.title}” added"
+        note_act(TreeAct.Sort.ADDED, request.user, site, sentence, [[page.pk, {}]])
     return 201, _page_out(request, _page(page.pk))
 
 
@@ -103,17 +113,12 @@ def _page(page_id: int) -> Page:
 def _page_out(request: SignedIn, page: Page) -> dict[str, Any]:
     copy = page.working_copy
     items, pages = shapes.named_out(copy.tree, sight_of(request.user))
-    trail: list[dict[str, str]] = []
-    above = page.parent
-    while above is not None:
-        trail.insert(0, {"title": above.working_copy.title, "path": above.path})
-        above = above.parent
     return {
         "id": page.pk,
         "site": shapes.site_out(page.site, request.user),
         "path": page.path,
         "address": page.site.origin + page.path,
-        "trail": trail,
+        "trail": shapes.trail_out(page),
         "working_copy": shapes.copy_out(copy),
         "live": shapes.live_out(page, copy),
         "items": items,

@@ -9,6 +9,7 @@ from ninja import Router
 from pydantic import UUID4
 
 from stillpage import room
+from stillpage.arranging.placing import follow_title
 from stillpage.computing import computing
 from stillpage.pages.models import Page
 from stillpage.pages.seeing import sight_of
@@ -57,6 +58,8 @@ def save(request: SignedIn, page_id: int, given: WorkingCopyIn) -> Any:
     began = _draft(given.began) if given.began else None
     with computing():
         saved = saving.save(found, request.user, draft, given.base, mark=given.mark, began=began)
+        if found.slug_follows:
+            follow_title(found, saved.copy.title)
         merged = _merged_out(request, draft, saved.copy) if saved.differs else None
     return {
         "revision": saved.copy.revision,

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import asdict
 from typing import Any
 
+from django.conf import settings
 from django.contrib.auth.models import AnonymousUser
 from django.db.models import QuerySet
 
@@ -28,7 +29,7 @@ from stillpage.people.models import Person
 from stillpage.publishing.models import LiveCopy
 from stillpage.rights import Right, may
 from stillpage.sites.models import Site
-from stillpage.sites.themes import palette
+from stillpage.sites.themes import levels_of, palette
 from stillpage.written import clashes
 from stillpage.written.models import WorkingCopy
 from stillpage_core.comparing import places_that_differ
@@ -58,7 +59,24 @@ def site_out(site: Site, person: Person | AnonymousUser) -> dict[str, Any]:
         "may_write": may(person, Right.WRITE, site),
         "may_publish": may(person, Right.PUBLISH, site),
         "may_set_checks": may(person, Right.SET_CHECKS, site),
+        "theme": site.theme,
+        "host": site.host,
+        "description": site.description,
+        "picture": site.picture_id,
+        "thumbnail": f"{settings.MEDIA_URL}{site.picture.thumbnail}" if site.picture and site.picture.thumbnail else "",
+        "closed": site.closed_at is not None,
+        "levels": levels_of(site.theme),
     }
+
+
+def trail_out(page: Page) -> list[dict[str, str]]:
+    """The pages above a page, from the top."""
+    trail: list[dict[str, str]] = []
+    above = page.parent
+    while above is not None:
+        trail.insert(0, {"title": above.working_copy.title, "path": above.path})
+        above = above.parent
+    return trail
 
 
 def copy_out(copy: WorkingCopy) -> dict[str, Any]:

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass
 from typing import Any
 
 from django.db import IntegrityError, transaction
-from django.db.models import Count, F
+from django.db.models import Count, F, Q, QuerySet
 
 from stillpage.people.models import Person
 from stillpage.sites.models import Site
 from stillpage.written.saving import begin, clean_title
 from stillpage_core.errors import CoreError
-from stillpage_core.sites import check_slug, page_path, slug_from_title
+from stillpage_core.references import LONGEST, parse_reference
+from stillpage_core.sites import RESERVED, check_slug, page_path, slug_from_title
+from stillpage_core.sites.addresses import LONGEST_PART
 
 from .models import Page
 
@@ -78,6 +81,81 @@ def branch(site: Site, below: int | None, start: int, *fields: str) -> Branch:
     return Branch(ordered, right_under.count())
 
 
+def in_branch(page: Page) -> QuerySet[Page]:
+    """A page of a tree and all that stand under it."""
+    if page.path == "/":
+        return Page.objects.filter(Q(pk=page.pk) | Q(parent=page))
+    # By the order of the bytes, all addresses that begin with “/a/” stand between “/a/” and “/a0”.
+    below = Q(path__gt=f"{page.path}/", path__lt=f"{page.path}0")
+    return Page.objects.filter(Q(pk=page.pk) | below, site=page.site_id)
+
+
+@dataclass(frozen=True)
+class Place:
+    """A place in a tree: under ``parent`` (None: at the top), as the last there, or right ``after`` one of those that
+    stand there, or as the ``first``."""
+
+    site: Site
+    parent: Page | None = None
+    after: Page | None = None
+    first: bool = False
+
+    @classmethod
+    def beside(cls, page: Page, *, before: bool = False) -> Place:
+        """Right after a page, or right before it."""
+        if not before:
+            return cls(page.site, page.parent, after=page)
+        siblings = Page.objects.filter(site=page.site, parent=page.parent)
+        earlier = Q(position__lt=page.position) | Q(position=page.position, pk__lt=page.pk)
+        above = siblings.filter(earlier).order_by("position", "pk").last()
+        return cls(page.site, page.parent, after=above, first=above is None)
+
+
+def check_place(place: Place) -> None:
+    """Raise `PageError` where no page can stand there."""
+    if any(each is not None and each.site_id != place.site.pk for each in (place.parent, place.after)):
+        raise PageError("The place for the page is on another site.")
+    if place.parent is not None and place.parent.elsewhere:
+        raise PageError(f"“{place.parent}” is a link elsewhere; no page can stand under it.")
+
+
+def check_elsewhere(address: str) -> str:
+    """An address that an entry of the tree may lead to, as it is kept. Raises `PageError` for any other."""
+    address = address.strip()
+    reference = parse_reference(address)
+    if reference is None or reference.kind != "outside" or len(address) > LONGEST:
+        raise PageError("A link elsewhere needs a whole address that begins with https:// or http://.")
+    return address
+
+
+def make_room(place: Place, count: int, leave: Collection[int] = ()) -> int:
+    """Have room for so many pages at a place: those behind it move on. Pages to ``leave`` are none of them: they are
+    about to be placed there. Returns the first free position."""
+    siblings = Page.objects.filter(site=place.site, parent=place.parent).exclude(pk__in=leave)
+    if place.after is None and not place.first:
+        last = siblings.order_by("-position").values_list("position", flat=True).first()
+        return 0 if last is None else last + 1
+    position = 0 if place.after is None else place.after.position + 1
+    siblings.filter(position__gte=position).update(position=F("position") + count)
+    return position
+
+
+def free_slug(place: Place, slug: str, leave: Collection[int] = ()) -> str:
+    """An address part for a place, with a number behind it where it is taken."""
+    above = place.parent.path if place.parent else None
+    name, number = slug, 1
+    while Page.every.filter(site=place.site, path=_path(above, name)).exclude(pk__in=leave).exists() or (
+        _path(above, name).count("/") == 1 and name in RESERVED
+    ):
+        number += 1
+        name = f"{slug[: LONGEST_PART - 6]}-{number}"
+    return name
+
+
+def _path(above: str | None, part: str) -> str:
+    return f"{(above or '/').rstrip('/')}/{part}"
+
+
 @transaction.atomic
 def add_page(
     site: Site,
@@ -92,25 +170,32 @@ def add_page(
 
     Without ``slug`` the address is made from the title. Raises `AddressTaken`, `PageError` or the core's AddressError.
     """
+    place = Place(site, after.parent if after is not None else parent, after=after)
+    return add_at(place, person, title, slug=slug)
+
+
+@transaction.atomic
+def add_at(place: Place, person: Person, title: str, *, slug: str | None = None, elsewhere: str = "") -> Page:
+    """Add a page at a place, or an entry that leads ``elsewhere``; otherwise as `add_page`."""
     title = clean_title(title)
-    Site.objects.select_for_update().get(pk=site.pk)
-    if after is not None:
-        parent = after.parent
-    if any(each is not None and each.site_id != site.pk for each in (parent, after)):
-        raise PageError("The place for the new page is on another site.")
-    siblings = Page.objects.filter(site=site, parent=parent)
+    Site.objects.select_for_update().get(pk=place.site.pk)
+    check_place(place)
+    follows = slug is None
     if slug is None:
-        slug = slug_from_title(title, set(siblings.values_list("slug", flat=True)))
-    path = page_path(parent.path if parent else None, check_slug(slug))
-    if after is not None:
-        position = after.position + 1
-        siblings.filter(position__gte=position).update(position=F("position") + 1)
-    else:
-        last = siblings.order_by("-position").first()
-        position = last.position + 1 if last else 0
+        slug = free_slug(place, slug_from_title(title))
+    path = page_path(place.parent.path if place.parent else None, check_slug(slug))
+    position = make_room(place, 1)
     try:
         with transaction.atomic():
-            page = Page.objects.create(site=site, parent=parent, position=position, slug=slug, path=path)
+            page = Page.objects.create(
+                site=place.site,
+                parent=place.parent,
+                position=position,
+                slug=slug,
+                path=path,
+                slug_follows=follows,
+                elsewhere=elsewhere,
+            )
     except IntegrityError as error:
         raise AddressTaken(f"There is a page at {path} already. Choose another address.") from error
     begin(page, person, title)

@@ -61,6 +61,8 @@ def check_draft(written: Written, draft: Draft, *, sight: Sight) -> Checked:
     page = page_of(written)
     if page is None:
         return check_text(draft.document, sight=sight)
+    if page.elsewhere:
+        return Checked([], measure(draft.document, resolver_for([], sight=sight), page.site.language))
     site = page.site
     resolver = resolver_for([draft.document], site=site, sight=sight)
     titles, descriptions = _elsewhere(page, draft)
@@ -87,6 +89,7 @@ def _checked(
         hardest_grade=site.hardest_grade,
         readability=measured.score,
         film_limit=settings.PAGE_FILM_LIMIT,
+        copied_title=page.copied_title,
     )
     return Checked(check_page(Subject(draft.document, resolver, around), chosen(site)), measured)
 

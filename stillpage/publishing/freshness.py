@@ -23,7 +23,7 @@ from collections.abc import Collection, Iterable
 from typing import Any
 
 from django.db import connection, transaction
-from django.db.models import F, QuerySet
+from django.db.models import F, Q, QuerySet
 from django_tasks import task
 from django_tasks_db.models import DBTaskResult
 
@@ -31,8 +31,9 @@ from stillpage.library.models import Item
 from stillpage.outages import is_outage
 from stillpage.pages.models import Page
 from stillpage.pages.seeing import ALL
+from stillpage.pages.tree import in_branch
 from stillpage.sites.models import Site
-from stillpage.sites.themes import theme_of
+from stillpage.sites.themes import levels_of, theme_of
 from stillpage.written.models import Use
 from stillpage_core.document import Node
 from stillpage_core.resolving import Resolver
@@ -40,7 +41,7 @@ from stillpage_core.writing import policy_of, published_html
 
 from . import page_memory
 from .models import Change, LiveCopy, NotFoundPage, OutOfDate
-from .rendering import FILLED, Frame, around, fill, module, not_found_html
+from .rendering import FILLED, Frame, around, fill, head_of, module, not_found_html
 from .resolving import resolver_for
 
 MOST_BELOW = 500
@@ -81,9 +82,9 @@ def mark(page: Page) -> None:
 def renew(site: Site) -> None:
     """Have every page of a site rendered anew, text and all, as after a change of the program that renders them."""
     with transaction.atomic():
-        _mark(LiveCopy.objects.filter(site=site), text=True)
+        mark_all(LiveCopy.objects.filter(site=site), text=True)
         _move_on([site.pk])
-    _ask_worker()
+    ask_worker()
 
 
 def spread_all() -> None:
@@ -102,21 +103,26 @@ def spread() -> int:
         for change in changes:
             of.setdefault(change.sort, set()).add(change.number)
         marked = 0
-        for sort, column in ((_Sort.ITEM, "item__in"), (_Sort.WRITTEN, "target__in")):
-            if sort in of:
-                uses = Use.objects.filter(live=True, **{column: of[sort]}).values("written")
-                marked += _mark(LiveCopy.objects.filter(written__in=uses, site__isnull=False), text=True)
+        named = [
+            Q(**{column: of[sort]})
+            for sort, column in ((_Sort.ITEM, "item__in"), (_Sort.WRITTEN, "target__in"))
+            if sort in of
+        ]
+        named += [Q(target__in=in_branch(page)) for page in Page.objects.filter(pk__in=of.get(_Sort.BRANCH, ()))]
+        for what in named:
+            uses = Use.objects.filter(what, live=True).values("written")
+            marked += mark_all(LiveCopy.objects.filter(written__in=uses, site__isnull=False), text=True)
         sites = set(of.get(_Sort.SITE, ()))
         for page in Page.objects.filter(pk__in=of.get(_Sort.AROUND, ())):
             shown = _that_show(page)
             if shown is None:
                 sites.add(page.site_id)
             else:
-                marked += _mark(shown, text=False)
+                marked += mark_all(shown, text=False)
         _move_on(sorted(sites))
         Change.objects.filter(pk__in=[change.pk for change in changes]).delete()
     if marked or sites:
-        _ask_worker()
+        ask_worker()
     return len(changes)
 
 
@@ -124,18 +130,27 @@ def _that_show(page: Page) -> QuerySet[LiveCopy] | None:
     """The live copies around whose text a page is named: those below it have it in their trail, the one above lists it.
     None for all of the site's: it stands in the navigation, it is the first page, which every trail begins with, or
     there are very many below it."""
-    if page.path == "/" or (page.parent_id is None and page.in_navigation):
+    if page.path == "/" or in_navigation_bar(page):
         return None
-    # By the order of the bytes, all addresses that begin with “/a/” stand between “/a/” and “/a0”.
-    below = Page.objects.filter(site=page.site_id, path__gt=f"{page.path}/", path__lt=f"{page.path}0")
-    numbers = list(below.values_list("pk", flat=True)[: MOST_BELOW + 1])
+    numbers = list(in_branch(page).values_list("pk", flat=True)[: MOST_BELOW + 1])
     if len(numbers) > MOST_BELOW:
         return None
-    return LiveCopy.objects.filter(written__in=[*numbers, page.pk, *([page.parent_id] if page.parent_id else [])])
+    numbers += [page.parent_id] if page.parent_id else []
+    return LiveCopy.objects.filter(written__in=numbers, site__isnull=False)
 
 
-def _mark(lives: QuerySet[LiveCopy], *, text: bool) -> int:
-    """Mark live copies as out of date; returns how many."""
+def in_navigation_bar(page: Page) -> bool:
+    """Whether a page may stand in the bar at the top of every page of its site: at the top of the tree, or, where the
+    theme shows two levels, right below."""
+    if not page.in_navigation or page.hidden:
+        return False
+    parent = page.parent
+    return parent is None or (parent.parent_id is None and levels_of(page.site.theme) > 1)
+
+
+def mark_all(lives: QuerySet[LiveCopy], *, text: bool) -> int:
+    """Mark live copies as out of date; returns how many. They are rendered by whoever comes next, or by the worker
+    when it is asked."""
     query, values = lives.order_by().values("written_id").query.sql_with_params()
     table = OutOfDate._meta.db_table
     with connection.cursor() as cursor:
@@ -168,7 +183,7 @@ def bring_up(numbers: Collection[int], *, wait: bool = False) -> set[int]:
     rendering just now is left to them, unless they are waited for."""
     with transaction.atomic():
         locked = LiveCopy.objects.select_for_update(skip_locked=not wait).filter(pk__in=numbers).order_by("pk")
-        lives = {live.pk: live for live in locked.defer("document", "html_gzip")}
+        lives = {live.pk: live for live in locked.defer("document", "html_gzip") if live.site_id}
         sites = Site.objects.in_bulk({live.site_id for live in lives.values()})
         marks: dict[int, list[OutOfDate]] = {}
         for each in OutOfDate.objects.filter(page__in=lives):
@@ -196,12 +211,14 @@ def _render(site: Site, lives: list[LiveCopy], texts: Collection[int]) -> None:
         else:
             text = bytes(live.html)[live.text_from : live.text_to]
         page = pages[live.pk]
-        before, after = around(frame, page, title=live.title, description=live.description)
+        if live.pk in documents:
+            live.head = head_of(documents[live.pk], resolver, site.origin)
+        before, after = around(frame, page, title=live.title, description=live.description, head=live.head)
         start = before.encode()
         places = {"text_from": len(start), "text_to": len(start) + len(text)}
         values: dict[str, Any] = {"address": site.host + page.path, **places}
         if live.pk in documents:
-            values["policy"] = _policy(documents[live.pk], resolver)
+            values |= {"policy": _policy(documents[live.pk], resolver), "head": live.head}
         changed = fill(live, start + text + after.encode(), site.frame)
         values |= {name: getattr(live, name) for name in (FILLED if changed else ("frame",))}
         # One by one: very large pages in one statement would be more than the database takes.
@@ -301,11 +318,11 @@ def bring_up_some() -> bool:
     """Render what is out of date, for a spell; says whether nothing is left."""
     done = bring_all_up(time.monotonic() + SPELL)
     if not done:
-        _ask_worker()
+        ask_worker()
     return done
 
 
-def _ask_worker() -> None:
+def ask_worker() -> None:
     """Have the worker render what is out of date, once the present transaction is done; asked once, not again and
     again."""
 
@@ -319,4 +336,4 @@ def _ask_worker() -> None:
 def take_up_again() -> None:
     """Ask anew for what an earlier worker has left undone."""
     if Change.objects.exists() or _next((), 1):
-        _ask_worker()
+        ask_worker()

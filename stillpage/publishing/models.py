@@ -39,6 +39,9 @@ class LiveCopy(Text, Rendered):
 
     written = models.OneToOneField(Written, on_delete=models.PROTECT, primary_key=True, related_name="live_copy")
     site = models.ForeignKey(Site, on_delete=models.PROTECT, null=True, related_name="live_copies")
+    label = models.CharField(max_length=200, blank=True, help_text="What links around other pages call it.")
+    head = models.JSONField(default=dict, help_text="What its head tells machines, as it was found when rendered.")
+    first_at = models.DateTimeField(null=True, help_text="When it was published for the first time.")
     text_from = models.PositiveIntegerField(default=0)
     text_to = models.PositiveIntegerField(default=0)
     published_at = models.DateTimeField()
@@ -48,21 +51,25 @@ class LiveCopy(Text, Rendered):
     )
 
     class Meta:
-        indexes = [models.Index(fields=["site", "frame"], name="live_frame")]
+        indexes = [
+            models.Index(fields=["site", "frame"], name="live_frame"),
+            models.Index(fields=["site", "-first_at"], name="live_newest"),
+        ]
 
 
 class Change(models.Model):
     """Something that live copies are made from has changed, and which of them is not marked yet (`freshness.spread`).
 
     ``number`` is an item's whose files or words are others; that of something written whose address is, or that went
-    live or was withdrawn; a page's of which something is shown around others: its title, its place in the tree; or a
-    site's of which what stands around all pages is another.
+    live or was withdrawn; a page's of which something is shown around others: its title, its place in the tree; a
+    page's that has another address, and all under it; or a site's of which what stands around all pages is another.
     """
 
     class Sort(models.TextChoices):
         ITEM = "item"
         WRITTEN = "page"
         AROUND = "around"
+        BRANCH = "branch"
         SITE = "site"
 
     sort = models.CharField(max_length=10, choices=Sort.choices)

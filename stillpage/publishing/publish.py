@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from datetime import datetime
 from time import monotonic
 from typing import Any
 
@@ -12,11 +13,12 @@ from django.utils import timezone
 from stillpage.library.animations import colour_at_once
 from stillpage.library.derived import make_at_once
 from stillpage.library.models import Item
-from stillpage.pages.models import page_of
+from stillpage.pages.models import Page, page_of
 from stillpage.pages.seeing import sight_of
 from stillpage.people.models import Person
 from stillpage.written.models import Clash, Version, WorkingCopy, Written
 from stillpage.written.saving import Draft
+from stillpage.written.search import forget_said, note_said
 from stillpage.written.uses import note_uses
 from stillpage_core.checking import Finding, finding_json
 from stillpage_core.document import Node
@@ -87,25 +89,37 @@ def publish(written: Written, person: Person, revision: int) -> None:
     if blocking := [finding for finding in findings if finding.severity == "blocks"]:
         raise NotReady(blocking)
     live = LiveCopy.objects.filter(written=written).defer("document", "html", "html_gzip").first()
-    title_before = live.title if live else None
+    called_before = (live.title, live.label) if live else None
     now = timezone.now()
     text = {"title": copy.title, "description": copy.description, "document": copy.document}
     kept = Version.objects.create(written=written, reason=Version.Reason.PUBLISHED, at=now, by=person, **text)
-    said = {**text, "digest": kept.digest, "kept": kept, "published_at": now, "published_by": person}
+    label = document.attrs["label"] or copy.title
+    said = {**text, "digest": kept.digest, "kept": kept, "label": label, "published_at": now, "published_by": person}
     page = page_of(written)
+    has_text = page is not None and not page.elsewhere
     if live is None:
-        at = {"site": page.site, "address": page.site.host + page.path} if page else {}
-        LiveCopy.objects.create(written=written, rendered_at=now, **at, **said)
+        at = {"site": page.site, "address": page.site.host + page.path} if page and has_text else {}
+        first = _first_published(written) or now
+        LiveCopy.objects.create(written=written, rendered_at=now, first_at=first, **at, **said)
     else:
         LiveCopy.objects.filter(written=written).update(**said)
     note_uses(written, document, live=True)
+    note_said(written, copy.title, copy.description, document, live=True)
     _make_what_is_shown(document)
     if live is None or page is None:
         freshness.tell(Change.Sort.WRITTEN, [written.pk])
     if page is not None:
-        if copy.title != title_before:
+        Page.objects.filter(pk=page.pk, slug_follows=True).update(slug_follows=False)
+        if (copy.title, label) != called_before:
             freshness.tell(Change.Sort.AROUND, [page.pk])
-        freshness.mark(page)
+        if has_text:
+            freshness.mark(page)
+
+
+def _first_published(written: Written) -> datetime | None:
+    """When something that is not live was published for the first time."""
+    first = written.versions.filter(reason=Version.Reason.PUBLISHED).order_by("at").values_list("at", flat=True)
+    return first.first()
 
 
 @transaction.atomic
@@ -117,9 +131,10 @@ def withdraw(written: Written) -> None:
         return
     live.delete()
     note_uses(written, None, live=True)
+    forget_said(written)
     freshness.tell(Change.Sort.WRITTEN, [written.pk])
-    if live.address is not None:
-        page_memory.changed([live.address])
+    if page_of(written) is not None:
+        page_memory.changed([live.address] if live.address else [])
         freshness.tell(Change.Sort.AROUND, [written.pk])
 
 

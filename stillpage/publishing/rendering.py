@@ -5,11 +5,12 @@ from __future__ import annotations
 import gzip
 import hashlib
 import re
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache, cached_property
 from html import escape
 from pathlib import Path
+from typing import Any
 
 from django.conf import settings
 from django.contrib.staticfiles.storage import staticfiles_storage
@@ -19,6 +20,10 @@ from django.utils import timezone
 import stillpage_core
 from stillpage.pages.models import Page
 from stillpage.sites.models import Site
+from stillpage.sites.themes import levels_of
+from stillpage_core.document import Node
+from stillpage_core.document.naming import framings_in
+from stillpage_core.document.sharing import share_framing
 from stillpage_core.kinds.animation.ways import PLAYER
 from stillpage_core.kinds.animation.ways import SCRIPT as ANIMATION_SCRIPT
 from stillpage_core.kinds.film.ways import SCRIPT as FILM_SCRIPT
@@ -26,13 +31,19 @@ from stillpage_core.kinds.gallery.ways import SCRIPT as GALLERY_SCRIPT
 from stillpage_core.kinds.hosted.ways import SCRIPT as HOSTED_SCRIPT
 from stillpage_core.kinds.paper.ways import SCRIPT as PAPER_SCRIPT
 from stillpage_core.kinds.slideshow.ways import SCRIPT as SLIDESHOW_SCRIPT
+from stillpage_core.media.shown import large_file
+from stillpage_core.resolving import Resolver
 from stillpage_core.writing import Link, PageParts, render_around, render_page
 from stillpage_core.writing import Site as SiteParts
+from stillpage_core.writing.html import attribute
+from stillpage_core.writing.page import CardImage
 
 from .models import Rendered
 
 MODULES = (FILM_SCRIPT, HOSTED_SCRIPT, GALLERY_SCRIPT, SLIDESHOW_SCRIPT, PAPER_SCRIPT, ANIMATION_SCRIPT, PLAYER)
 """The scripts of the theme that some pages need."""
+FEED = "/feed.atom"
+"""The path of a site's feed."""
 
 
 def stylesheets() -> list[str]:
@@ -78,21 +89,24 @@ class Frame:
     site: Site
     pages: Sequence[Page]
     titles: dict[int, str]
+    """What links call them."""
 
     @classmethod
     def of(cls, site: Site, around: Iterable[Page] | None = None) -> Frame:
         """The frame for the pages ``around``, whatever the size of the site; with None, for all of its pages."""
-        live = Page.objects.filter(site=site, live_copy__isnull=False).annotate(live_title=F("live_copy__title"))
+        live = Page.objects.filter(site=site, live_copy__isnull=False).annotate(called=F("live_copy__label"))
         parts = [live]
         if around is not None:
             pages = list(around)
             above = {"/"}.union(*(_above(page.path) for page in pages))
             numbers = [page.pk for page in pages]
             parts = [live.filter(parent=None), live.filter(parent__in=numbers)]
-            parts = [part.filter(in_navigation=True) for part in parts] + [live.filter(path__in=above)]
+            if levels_of(site.theme) > 1:
+                parts.append(live.filter(parent__parent=None, parent__in_navigation=True, parent__isnull=False))
+            parts = [part.filter(in_navigation=True, hidden=False) for part in parts] + [live.filter(path__in=above)]
         found = {page.pk: page for part in parts for page in part}
         ordered = sorted(found.values(), key=lambda page: (page.position, page.pk))
-        return cls(site, ordered, {page.pk: page.live_title for page in ordered})
+        return cls(site, ordered, {page.pk: page.called or page.slug for page in ordered})
 
     @cached_property
     def _by_number(self) -> dict[int, Page]:
@@ -103,7 +117,7 @@ class Frame:
         """The pages of the navigation, by what they stand under; the first page of all is above them."""
         below: dict[int | None, list[Page]] = {}
         for page in self.pages:
-            if page.in_navigation and page.path != "/":
+            if page.in_navigation and not page.hidden and page.path != "/":
                 below.setdefault(page.parent_id, []).append(page)
         return below
 
@@ -113,12 +127,19 @@ class Frame:
 
     def parts(self, here: str) -> SiteParts:
         """The site's part of a page at the path ``here``."""
-        links = (
-            Link(self.titles[page.pk], page.path, current=here == page.path or here.startswith(page.path + "/"))
-            for page in self._below.get(None, ())
-        )
         site = self.site
-        return SiteParts(site.name, site.origin, site.language, site.theme, tuple(links), site.footer)
+        links = tuple(self._entry(page, here, levels_of(site.theme) - 1) for page in self._below.get(None, ()))
+        return SiteParts(site.name, site.origin, site.language, site.theme, links, site.footer, FEED)
+
+    def _entry(self, page: Page, here: str, levels: int) -> Link:
+        """An entry of the navigation with those ``levels`` that are shown under it."""
+        below = self._below.get(page.pk, ()) if levels else ()
+        return Link(
+            self.titles[page.pk],
+            page.elsewhere or page.path,
+            current=here == page.path or here.startswith(page.path + "/"),
+            below=tuple(self._entry(each, here, levels - 1) for each in below),
+        )
 
     def trail(self, page: Page) -> tuple[Link, ...]:
         """The live pages above ``page``, from the top."""
@@ -133,7 +154,7 @@ class Frame:
 
     def below(self, page: Page) -> tuple[Link, ...]:
         """The live pages right under ``page``."""
-        return tuple(Link(self.titles[each.pk], each.path) for each in self._below.get(page.pk, ()))
+        return tuple(Link(self.titles[each.pk], each.elsewhere or each.path) for each in self._below.get(page.pk, ()))
 
 
 def _above(path: str) -> list[str]:
@@ -142,20 +163,57 @@ def _above(path: str) -> list[str]:
     return ["/" + "/".join(parts[:count]) for count in range(1, len(parts))]
 
 
-def page_html(frame: Frame, page: Page, *, title: str, description: str, text: str, sheet: bool = False) -> str:
+def head_of(document: Node, resolver: Resolver, origin: str) -> dict[str, Any]:
+    """What a page's head tells machines beside its title and description, for `LiveCopy.head`: its title in search
+    results, the picture of its card, and the whole addresses of its pictures."""
+    framings = framings_in(document)
+    shared = document.attrs["share"]
+    found = {
+        number: large_file(target, framing)
+        for number, each in framings.items()
+        if (target := resolver.picture(number)) and target.files
+        for framing in (share_framing(document) if number == shared else None, each[0])
+        if framing
+    }
+    head: dict[str, Any] = {"search_title": document.attrs["search_title"] or ""}
+    if (target := resolver.picture(shared) if shared else None) and target.files:
+        file = large_file(target, share_framing(document) or {})
+        address = origin + file.address
+        head["image"] = {"address": address, "width": file.width, "height": file.height, "alt": target.alt}
+    head["images"] = [origin + file.address for file in found.values()]
+    return head
+
+
+def page_html(
+    frame: Frame, page: Page, *, title: str, description: str, text: str, sheet: bool = False, told: bool = True
+) -> str:
     """A whole page of ``frame``'s site; ``text`` is what `published_html` gave."""
-    before, after = around(frame, page, title=title, description=description, sheet=sheet)
+    before, after = around(frame, page, title=title, description=description, sheet=sheet, told=told)
     return before + text + after
 
 
-def around(frame: Frame, page: Page, *, title: str, description: str, sheet: bool = False) -> tuple[str, str]:
-    """What stands before the text of a page of ``frame``'s site, and what after it."""
+def around(
+    frame: Frame,
+    page: Page,
+    *,
+    title: str,
+    description: str,
+    head: Mapping[str, Any] | None = None,
+    sheet: bool = False,
+    told: bool = True,
+) -> tuple[str, str]:
+    """What stands before the text of a page of ``frame``'s site, and what after it. ``head`` is what `head_of` gave;
+    where the page is not ``told`` to machines, they are asked to leave it."""
+    said = head or {}
     parts = PageParts(
         title=title,
         description=description,
         address=frame.site.origin + page.path,
         trail=frame.trail(page),
         below=frame.below(page),
+        indexable=told and not page.hidden,
+        search_title=said.get("search_title", ""),
+        image=CardImage(**said["image"]) if said.get("image") else None,
     )
     styles = [*stylesheets(), staticfiles_storage.url("theme/sheet.css")] if sheet else stylesheets()
     return render_around(frame.parts(page.path), parts, styles, _icon(), sheet=sheet)
@@ -165,18 +223,30 @@ def not_found_html(frame: Frame) -> str:
     """The site's answer where there is no page."""
     text = (
         "<p>There is no page at this address. It may have moved, or the address may hold a slip.</p>"
+        f"{search_form()}"
         f'<p><a href="/">Begin at the first page of the {escape(frame.site.name)}</a></p>'
     )
-    return _answer(frame, "There is no such page", text)
+    return answer_html(frame, "There is no such page", text)
 
 
-def gone_html(frame: Frame) -> str:
-    """The site's answer to who asks for a file that was taken away."""
+def search_form(words: str = "") -> str:
+    """A field to look for pages of the site by words."""
+    return (
+        '<form class="search" role="search" action="/search">'
+        '<label for="search-words">Look for</label>'
+        f'<input id="search-words" type="search" name="q" maxlength="200"{attribute("value", words)}>'
+        "<button>Search</button></form>"
+    )
+
+
+def gone_html(frame: Frame, what: str = "file") -> str:
+    """The site's answer to who asks for a file or a page that was taken away for good."""
     text = (
-        "<p>The file that was here has been taken away. Nothing has taken its place.</p>"
+        f"<p>The {what} that was here has been taken away. Nothing has taken its place.</p>"
+        f"{search_form() if what == 'page' else ''}"
         f'<p><a href="/">Begin at the first page of the {escape(frame.site.name)}</a></p>'
     )
-    return _answer(frame, "This file is gone", text)
+    return answer_html(frame, f"This {what} is gone", text)
 
 
 def signed_in_only_html(frame: Frame, address: str) -> str:
@@ -185,10 +255,11 @@ def signed_in_only_html(frame: Frame, address: str) -> str:
         "<p>This file is for readers who are signed in. If you have an account, sign in and you will be led back.</p>"
         f'<p><a href="{escape(address)}">Sign in</a></p>'
     )
-    return _answer(frame, "For signed-in readers", text)
+    return answer_html(frame, "For signed-in readers", text)
 
 
-def _answer(frame: Frame, title: str, text: str) -> str:
+def answer_html(frame: Frame, title: str, text: str) -> str:
+    """A page of the site that is none of its tree: its own answer to something. ``text`` is HTML."""
     parts = PageParts(title, "", frame.site.origin, f'<div class="text">{text}</div>', indexable=False)
     return render_page(frame.parts(""), parts, stylesheets(), _icon())
 

@@ -23,7 +23,7 @@ from stillpage.pages.seeing import Sight
 from stillpage.sites.models import Site
 from stillpage_core.document import Node
 from stillpage_core.document.naming import named_in
-from stillpage_core.resolving import FixedResolver, PageTarget
+from stillpage_core.resolving import FixedResolver, PageTarget, Reach
 from stillpage_core.writing.anchors import anchors_of
 
 from .models import LiveCopy
@@ -88,6 +88,7 @@ def _pages(numbers: set[int], sight: Sight) -> Iterable[Page]:
 def _target(page: Page, viewed_from: str, anchors: frozenset[str] | None) -> PageTarget:
     live = getattr(page, "live_copy", None)
     origin = "" if page.site.origin == viewed_from else page.site.origin
-    if live is None:
+    if live is None or page.site.closed_at is not None:
         return PageTarget(page.pk, page.working_copy.title, None)
-    return PageTarget(page.pk, live.title, origin + page.path, anchors)
+    reach: Reach = "hidden" if page.hidden else "open"
+    return PageTarget(page.pk, live.title, page.elsewhere or origin + page.path, anchors, reach)

@@ -11,7 +11,14 @@ from urllib.parse import urlencode
 
 from django.conf import settings
 from django.db import connection
-from django.http import HttpRequest, HttpResponse, HttpResponseNotModified, HttpResponsePermanentRedirect
+from django.http import (
+    HttpRequest,
+    HttpResponse,
+    HttpResponseNotModified,
+    HttpResponsePermanentRedirect,
+    HttpResponseRedirect,
+    StreamingHttpResponse,
+)
 from django.http.response import HttpResponseBase
 from django.utils.http import http_date
 
@@ -20,7 +27,17 @@ from stillpage.library.files import Asker, media
 from stillpage.sites.models import Site
 from stillpage_core.writing import policy_of
 
-from . import freshness, front, page_memory, passes, rendering
+from . import (
+    freshness,
+    front,
+    leading_on,
+    looking,
+    machines,
+    page_memory,
+    passes,
+    previewing,
+    rendering,
+)
 from .models import LiveCopy, NotFoundPage, OutOfDate, Rendered
 from .page_memory import Row
 
@@ -35,7 +52,7 @@ HEADERS = {
 _LIVE, _NOT_FOUND, _SITE, _MARK = (each._meta.db_table for each in (LiveCopy, NotFoundPage, Site, OutOfDate))
 _ROWS: dict[tuple[type[Rendered], bool], str] = {
     (model, packed): f"SELECT {column}, etag, rendered_at, policy, {number}, {fresh} FROM {table} page "  # noqa: S608
-    f"JOIN {_SITE} site ON site.id = page.site_id WHERE page.address = %s"
+    f"JOIN {_SITE} site ON site.id = page.site_id AND site.closed_at IS NULL WHERE page.address = %s"
     for model, table, number, fresh in (
         (
             LiveCopy,
@@ -94,11 +111,45 @@ def _answer(request: HttpRequest, host: str) -> HttpResponseBase:
     packed = "gzip" in request.META.get("HTTP_ACCEPT_ENCODING", "")
     if row := _row(LiveCopy, packed, host + path):
         return _sent(request, row, packed, 200)
-    if path != "/" and path.endswith("/"):
-        return HttpResponsePermanentRedirect("/" + path.strip("/"))
+    if found := _beside_pages(request, host, path):
+        return found
     if row := _row(NotFoundPage, packed, host):
         return _sent(request, row, packed, 404)
+    if Site.objects.filter(host=host).exists():
+        return _plain("This site is closed.", 404)
     return _plain("There is no site with this name here.", 404)
+
+
+def _beside_pages(request: HttpRequest, host: str, path: str) -> HttpResponseBase | None:
+    """The answer at an address that is no live page's: one for machines, one that leads on, the search; or None."""
+    if path in _OF_SITE or path.startswith("/sitemap-"):
+        site = Site.objects.filter(host=host, closed_at=None).first()
+        if site is not None and path == looking.PATH:
+            return _told(looking.search_html(site, request.GET.get("q", "")), 200)
+        if site is not None and (answer := machines.machines_answer(site, path)):
+            pieces, media_type = answer
+            headers = {name: value for name, value in HEADERS.items() if name != "Vary"}
+            return StreamingHttpResponse(pieces, content_type=f"{media_type}; charset=utf-8", headers=headers)
+    if path.startswith(previewing.PATH):
+        shown = previewing.preview(host, path.removeprefix(previewing.PATH))
+        if shown is None:
+            return None
+        html, policy = shown
+        response = _told(html, 200)
+        response.headers["Content-Security-Policy"] = policy
+        response.headers["Referrer-Policy"] = "no-referrer"
+        return response
+    led = leading_on.led_on(host, path)
+    if led is None:
+        return None
+    if not led.to:
+        return _told(rendering.gone_html(rendering.Frame.of(Site.objects.get(host=host), ()), "page"), 410)
+    # Whoever was led on asks again each time: a page may move back to where it was.
+    kind = HttpResponsePermanentRedirect if led.lasting else HttpResponseRedirect
+    return kind(led.to, headers={"Cache-Control": HEADERS["Cache-Control"]})
+
+
+_OF_SITE = frozenset((looking.PATH, "/robots.txt", "/sitemap.xml", rendering.FEED))
 
 
 def _media(request: HttpRequest, host: str, name: str) -> HttpResponseBase:
@@ -117,7 +168,7 @@ def _media(request: HttpRequest, host: str, name: str) -> HttpResponseBase:
 
 
 def _told(html: str, status: int) -> HttpResponse:
-    headers = {**HEADERS, "Cache-Control": "no-store"}
+    headers = {**HEADERS, "Cache-Control": "no-store", "X-Robots-Tag": "noindex"}
     return HttpResponse(html, status=status, content_type="text/html; charset=utf-8", headers=headers)
 
 
@@ -128,7 +179,7 @@ def _row(model: type[Rendered], packed: bool, address: str) -> Row | None:
         return kept
     state = page_memory.now(address)
     found = _found(model, packed, address)
-    if found is None and model is NotFoundPage and (site := Site.objects.filter(host=address).first()):
+    if found is None and model is NotFoundPage and (site := Site.objects.filter(host=address, closed_at=None).first()):
         _bring_up(model, site.pk, wait=False)
         found = _found(model, packed, address)
     if found is None:

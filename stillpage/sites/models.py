@@ -25,6 +25,10 @@ class Site(models.Model):
         default=True, help_text="Whether authors put their own pages live, or approvers do."
     )
 
+    description = models.CharField(max_length=500, blank=True)
+    picture = models.ForeignKey("library.Item", on_delete=models.SET_NULL, null=True, related_name="+")
+    closed_at = models.DateTimeField(null=True, help_text="Since when readers get nothing of it; all of it is kept.")
+
     frame = models.PositiveIntegerField(
         default=1, help_text="Counts the changes of what stands around every page of the site."
     )

@@ -118,6 +118,20 @@ def theme_of(name: str) -> Theme:
 
 
 @cache
+def levels_of(theme: str) -> int:
+    """How many levels the navigation of the theme of this name shows (``--levels``)."""
+    said = {selector: declared["--levels"] for selector, declared in _rules() if "--levels" in declared}
+    return int(said.get(f':root[data-theme="{theme}"]', said.get(":root", "1")))
+
+
+@cache
+def names() -> tuple[str, ...]:
+    """The names of the themes that there are."""
+    found = (re.fullmatch(r':root\[data-theme="([a-z]+)"\].*', selector) for selector, _ in _rules())
+    return tuple(sorted({"canal", *(match[1] for match in found if match)}))
+
+
+@cache
 def palette(theme: str) -> Palette:
     """What the theme of this name offers."""
     colours = theme_of(theme)

@@ -79,6 +79,15 @@ class WorkingCopy(Text):
         ]
 
 
+class Said(models.Model):
+    """The words by which something written is found, as they are compared (`search.words_in`): those of its working
+    copy, and of its live copy, None where there is none. Each has a full-text index."""
+
+    written = models.OneToOneField(Written, on_delete=models.CASCADE, primary_key=True, related_name="said")
+    working = models.TextField(blank=True, db_collation="utf8mb4_bin")
+    live = models.TextField(null=True, db_collation="utf8mb4_bin")
+
+
 class Save(models.Model):
     """A save that was done. ``mark`` is what its sender knows it by: asked for again, it is done already."""
 

@@ -18,6 +18,7 @@ from stillpage_core.document.node import empty_document
 from stillpage_core.errors import CoreError
 
 from .models import Clash, Save, Version, WorkingCopy, Written
+from .search import note_said
 from .uses import note_uses
 
 LONGEST_TITLE = 200
@@ -60,13 +61,12 @@ class Saved:
 
 def begin(written: Written, person: Person, title: str) -> None:
     """Give something its working copy, which is empty but for its title. Raises `TextError`."""
+    empty = empty_document()
+    title = clean_title(title)
     WorkingCopy.objects.create(
-        written=written,
-        title=clean_title(title),
-        document=empty_document().to_json(),
-        saved_at=timezone.now(),
-        saved_by=person,
+        written=written, title=title, document=empty.to_json(), saved_at=timezone.now(), saved_by=person
     )
+    note_said(written, title, "", empty, live=False)
 
 
 @transaction.atomic
@@ -106,7 +106,9 @@ def _put(copy: WorkingCopy, person: Person, text: Version) -> None:
     copy.saved_at = timezone.now()
     copy.saved_by = person
     copy.save()
-    note_uses(copy.written, copy.tree, live=False)
+    tree = copy.tree
+    note_uses(copy.written, tree, live=False)
+    note_said(copy.written, copy.title, copy.description, tree, live=False)
 
 
 def _merge(copy: WorkingCopy, person: Person, mine: Version, began: Version, base: int) -> bool:
@@ -126,7 +128,7 @@ def _merge(copy: WorkingCopy, person: Person, mine: Version, began: Version, bas
             clashes.append(Clash(sort=name, theirs=value, mine=getattr(mine, name)))
             value = value if others else getattr(mine, name)
         setattr(text, name, value)
-    if clashes:
+    if clashes or merged.facts:
         if others:
             for clash in clashes:
                 clash.written, clash.at = copy.written, now

@@ -56,6 +56,8 @@ class Around:
     budget: int | None = None
     hardest_grade: float = 12
     readability: Readability | None = None
+    copied_title: str = ""
+    """The title of the page that this one was copied from."""
     film_limit: int | None = None
     """How many bytes a film of a page is to have at most."""
 

@@ -46,6 +46,8 @@ class Merged:
 
     document: Node
     clashes: tuple[Clash, ...]
+    facts: tuple[str, ...] = ()
+    """The attributes of the document itself that both changed, each in its way: mine stand, and nobody is asked."""
 
 
 def merge(base: Node, mine: Node, theirs: Node) -> Merged:
@@ -55,7 +57,10 @@ def merge(base: Node, mine: Node, theirs: Node) -> Merged:
     """
     found = _merged(_with_new_regions(base, mine, theirs), mine, theirs)
     assert found is not None, "a region takes any block, so its two forms can always be one"
-    return Merged(normal_form(found.nodes[0]), tuple(found.clashes))
+    facts = [name for name in base.attrs if _one_of(*(each.attrs[name] for each in (base, mine, theirs))) is None]
+    facts = [name for name in facts if mine.attrs[name] != theirs.attrs[name]]
+    whole = found.nodes[0].with_attrs(**{name: mine.attrs[name] for name in facts})
+    return Merged(normal_form(whole), tuple(found.clashes), tuple(facts))
 
 
 def _with_new_regions(base: Node, mine: Node, theirs: Node) -> Node:
@@ -91,7 +96,7 @@ def _merged(base: Node, mine: Node, theirs: Node) -> _Found | None:
         found = _blocks(kind, attrs, base, mine, theirs)
     else:
         found = _Found([Node(kind, attrs)], [])
-    if found and clashing and found.nodes:
+    if found and clashing and found.nodes and kind != "doc":
         mine_too = found.nodes[0].with_attrs(**{name: mine.attrs[name] for name in clashing})
         found.clashes.append(Clash("attributes", (found.nodes[0],), (mine_too,)))
     return found

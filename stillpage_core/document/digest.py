@@ -19,7 +19,8 @@ def digest_of(title: str, description: str, document: Mapping[str, Any]) -> str:
     """
     regions = upgraded(document)["content"]
     body = regions if len(regions) > 1 else regions[0].get("content", ())
-    parts = [title, description, ["doc", {}, "", [], [_said(each) for each in body]]]
+    facts = _own(upgraded(document).get("attrs"), SCHEMA.nodes["doc"].attributes)
+    parts = [title, description, ["doc", facts, "", [], [_said(each) for each in body]]]
     said = json.dumps(parts, ensure_ascii=False, separators=(",", ":"), sort_keys=True)
     return hashlib.sha256(said.encode("utf-8", "surrogatepass")).hexdigest()[:40]
 

@@ -8,6 +8,7 @@ from typing import Any
 from ..kinds.ways import ways_of
 from ..references import parse_reference
 from .node import Node
+from .sharing import share_framing
 from .walking import walk
 
 
@@ -72,6 +73,8 @@ class Names:
 
     def of(self, document: Node) -> Names:
         """Go through a document."""
+        if framing := share_framing(document):
+            self.picture(document.attrs["share"], framing)
         for _, node in walk(document):
             for mark in node.marks:
                 if mark.kind == "link":

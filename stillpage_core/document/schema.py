@@ -28,14 +28,23 @@ REGION_NAME = "[a-z][a-z0-9-]*"
 _ANCHOR = Attribute("string", default=None, nullable=True, maximum=100, pattern=references.FRAGMENT)
 _ALIGN = Attribute("string", default=None, nullable=True, pattern="centre|end")
 _STYLE = Attribute("string", default=None, nullable=True, maximum=40, pattern="[a-z][a-z0-9-]*")
+_PLACE = "(?:0|[1-9][0-9]{0,3}|10000)"
 _SPAN = Attribute("integer", default=1, minimum=1, maximum=200)
 
 _GROUND = (
     NodeKind(
         "doc",
-        "the body of a page: its regions, main first, none twice",
+        "the body of a page: its regions, main first, none twice. What the page is called elsewhere rides along: label "
+        "in the navigation, search_title in search results, None where the title serves. share is the picture of the "
+        "library that stands for the page where it is shared, share_focus (x,y in ten-thousandths) what stays of it",
         content="region+",
-        attributes={"version": Attribute("integer", default=VERSION, minimum=VERSION, maximum=VERSION)},
+        attributes={
+            "version": Attribute("integer", default=VERSION, minimum=VERSION, maximum=VERSION),
+            "label": Attribute("string", default=None, nullable=True, minimum=1, maximum=80),
+            "search_title": Attribute("string", default=None, nullable=True, minimum=1, maximum=200),
+            "share": Attribute("integer", default=None, nullable=True, minimum=1, maximum=10**15 - 1),
+            "share_focus": Attribute("string", default=None, nullable=True, pattern=f"{_PLACE},{_PLACE}"),
+        },
     ),
     NodeKind(
         "region",

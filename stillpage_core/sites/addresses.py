@@ -9,7 +9,19 @@ from ..errors import CoreError
 from ..writing.anchors import slug
 
 RESERVED = frozenset(
-    {"static", "media", "api", "robots.txt", "favicon.ico", "sitemap.xml", ".well-known", "reader-pass"}
+    {
+        "static",
+        "media",
+        "api",
+        "robots.txt",
+        "favicon.ico",
+        "sitemap.xml",
+        "feed.atom",
+        ".well-known",
+        "reader-pass",
+        "preview",
+        "search",
+    }
 )
 """Address parts that pages at the top of a site may not have, because the server answers there itself."""
 

@@ -5,6 +5,7 @@ The sheet is this same page with an empty text, which the editor fills; so the t
 
 from __future__ import annotations
 
+import json
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from html import escape
@@ -15,16 +16,29 @@ from .html import attribute
 
 @dataclass(frozen=True)
 class Link:
-    """An entry of the navigation. ``current`` marks the page itself, or one that it stands under."""
+    """An entry of the navigation. ``current`` marks the page itself, or one that it stands under; ``below`` are the
+    entries under it, where the theme shows two levels."""
 
     title: str
     address: str
     current: bool = False
+    below: tuple[Link, ...] = ()
+
+
+@dataclass(frozen=True)
+class CardImage:
+    """The picture of a shared card: its whole address, its size in pixels, and its alt text."""
+
+    address: str
+    width: int
+    height: int
+    alt: str = ""
 
 
 @dataclass(frozen=True)
 class Site:
-    """What all pages of a site share. ``navigation`` is the bar at the top; ``address`` is the site's origin."""
+    """What all pages of a site share. ``navigation`` is the bar at the top; ``address`` is the site's origin; ``feed``
+    is the path of its Atom feed, "" where there is none."""
 
     name: str
     address: str
@@ -32,6 +46,7 @@ class Site:
     theme: str
     navigation: tuple[Link, ...] = ()
     footer: str = ""
+    feed: str = ""
 
 
 @dataclass(frozen=True)
@@ -39,6 +54,8 @@ class PageParts:
     """What one page adds. ``text`` is HTML as `published_html` gives it; the rest is plain text.
 
     ``trail`` leads from the site's first page to the one above this one; ``below`` are the pages under it.
+    ``search_title`` is what the page is called in search results and shared cards, "" as its title is; ``image`` stands
+    for it in such cards. Of a page that is not ``indexable`` machines are told nothing.
     """
 
     title: str
@@ -48,6 +65,8 @@ class PageParts:
     trail: tuple[Link, ...] = ()
     below: tuple[Link, ...] = ()
     indexable: bool = field(default=True)
+    search_title: str = ""
+    image: CardImage | None = None
 
 
 def render_page(site: Site, page: PageParts, stylesheets: Sequence[str], icon: str, *, sheet: bool = False) -> str:
@@ -66,14 +85,16 @@ def render_around(
     changes.
     """
     home = page.address == site.address + "/"
-    title = shown_title(page.title, site.name, home=home)
+    title = shown_title(page.search_title or page.title, site.name, home=home)
+    told = page.indexable and not sheet
+    leads_here = f'<link rel="canonical"{attribute("href", page.address)}>'
     head = [
         '<meta charset="utf-8">',
         '<meta name="viewport" content="width=device-width, initial-scale=1">',
         f"<title>{escape(title)}</title>",
         f'<meta name="description"{attribute("content", page.description)}>' if page.description else "",
-        f'<link rel="canonical"{attribute("href", page.address)}>' if page.indexable and not sheet else "",
-        "" if page.indexable and not sheet else '<meta name="robots" content="noindex">',
+        leads_here if told else '<meta name="robots" content="noindex">',
+        *(_for_machines(site, page, home=home) if told else ()),
         f'<link rel="icon" type="image/svg+xml"{attribute("href", icon)}>',
         *(f'<link rel="stylesheet"{attribute("href", address)}>' for address in stylesheets),
     ]
@@ -106,9 +127,61 @@ def _lines(parts: Sequence[str]) -> str:
     return "\n".join(part for part in parts if part)
 
 
+def _for_machines(site: Site, page: PageParts, *, home: bool) -> list[str]:
+    """What search engines, feed readers and networks read of a page: its card (Open Graph), the way to it (schema.org's
+    BreadcrumbList as JSON-LD) and the site's feed."""
+    card = {
+        "og:type": "website" if home else "article",
+        "og:site_name": site.name,
+        "og:title": page.search_title or page.title,
+        "og:description": page.description,
+        "og:url": page.address,
+        "og:locale": site.language.replace("-", "_"),
+    }
+    if image := page.image:
+        card |= {
+            "og:image": image.address,
+            "og:image:width": str(image.width),
+            "og:image:height": str(image.height),
+            "og:image:alt": image.alt,
+        }
+    lines = [
+        f"<meta{attribute('property', name)}{attribute('content', value)}>" for name, value in card.items() if value
+    ]
+    if page.trail:
+        lines.append(f'<script type="application/ld+json">{_breadcrumb(site, page)}</script>')
+    if site.feed:
+        lines.append(f'<link rel="alternate" type="application/atom+xml"{attribute("href", site.feed)}>')
+    return lines
+
+
+def _breadcrumb(site: Site, page: PageParts) -> str:
+    """The way to a page as schema.org has it; nothing in it can end the element that it stands in."""
+    way = [*((each.title, site.address + each.address) for each in page.trail), (page.title, page.address)]
+    steps = [
+        {"@type": "ListItem", "position": place, "name": name, "item": address}
+        for place, (name, address) in enumerate(way, 1)
+    ]
+    said = json.dumps(
+        {"@context": "https://schema.org", "@type": "BreadcrumbList", "itemListElement": steps}, ensure_ascii=False
+    )
+    return said.replace("<", "\\u003c").replace(">", "\\u003e").replace("&", "\\u0026")
+
+
 def _link(link: Link, current: str) -> str:
     mark = attribute("aria-current", current) if link.current else ""
-    return f"<li><a{attribute('href', link.address)}{mark}>{escape(link.title)}</a></li>"
+    below = _folded(link) if link.below else ""
+    return f"<li><a{attribute('href', link.address)}{mark}>{escape(link.title)}</a>{below}</li>"
+
+
+def _folded(link: Link) -> str:
+    """The second level of the navigation: folded, and unfolded by a press or by keys, without a script."""
+    inside = "".join(_link(each, "page") for each in link.below)
+    name = f"More in {link.title}"
+    return (
+        f'<details class="nav-below"><summary{attribute("aria-label", name)}></summary>'
+        f"<ul{attribute('aria-label', name)}>{inside}</ul></details>"
+    )
 
 
 def _header(site: Site) -> str:

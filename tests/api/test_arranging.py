@@ -1,430 +1,440 @@
-"""Folders, tags, the bin, many at once, one way back; who may see and have what."""
+"""Arranging a tree through the API: placing, naming, showing, copying, the bin, undoing; what is told before; roles."""
 
-from django.core.files.uploadedfile import SimpleUploadedFile
-from django.test import TransactionTestCase
+from stillpage.pages.models import Page, Redirect, TreeAct
+from stillpage.pages.tree import add_page
+from stillpage.people.models import Role
+from stillpage.publishing.models import LiveCopy
 
-from stillpage.library import acts, search
-from stillpage.library.models import Act, File, Folder, Item
-from stillpage.library.receiving import Hidden, receive, replace
-from stillpage.people.models import Role, RoleGrant
-from stillpage.publishing.publish import NotReady, publish
-from stillpage.written import saving
+from .base import ApiTest, a_document, a_person, a_site
 
-from ..core.documents import document, link, paragraph, picture, words
-from .base import ApiTest, MediaFolder, a_person, a_picture, a_site, image_bytes
 
-PDF = b"%PDF-1.4\n1 0 obj\n<<>>\nendobj\n%%EOF"
+def linked(words, page):
+    """A document whose words link to a page."""
+    document = a_document(words)
+    document["content"][0]["content"][0]["content"][0]["marks"] = [
+        {"type": "link", "attrs": {"href": f"page:{page.pk}"}}
+    ]
+    return document
 
 
 class Arranging(ApiTest):
     def setUp(self):
         super().setUp()
-        self.gates = a_picture(self.author, colour="#456")
-        self.reeds = a_picture(self.author, alt="", colour="#654")
-        self.both = [self.gates.pk, self.reeds.pk]
+        self.boats = add_page(self.site, self.author, "Boats")
+        self.short = add_page(self.site, self.author, "Short walks", parent=self.walks)
 
-    def act(self, act, items=None, status=200, **more):
-        return self.call("POST", "/library/act", {"act": act, "items": items or self.both, **more}, status)
+    def tree(self, site=None):
+        contents = self.call("GET", f"/sites/{(site or self.site).pk}/contents")
+        return [page["path"] for page in contents["pages"]]
+
+    def place(self, *pages, status=200, **where):
+        numbers = [page.pk for page in pages]
+        return self.call("POST", "/tree/place", {"pages": numbers, "site": self.site.pk, **where}, status)
 
     def undo(self, act, status=200):
-        return self.call("POST", f"/acts/{act['id']}/undo", status=status)
+        return self.call("POST", f"/tree/acts/{act['id']}/undo", status=status)
 
-    def item(self, item):
-        return self.call("GET", f"/items/{item.pk}")
+    def all_live(self):
+        for page in (self.home, self.visit, self.walks, self.boats, self.short):
+            self.publish(page)
+        self.render_all()
 
-    def folder(self, name, parent=None, status=201):
-        return self.call("POST", "/folders", {"name": name, "parent": parent}, status)
-
-    def test_many_are_moved_and_one_undo_brings_them_back(self):
-        folder = self.folder("Locks")["folder"]
-        act = self.act("move", folder=folder["id"])
-        self.assertEqual((act["changed"], act["sentence"]), (2, "2 items moved to “Locks”"))
-        self.assertEqual(self.item(self.gates)["folder"], folder["id"])
-        self.assertEqual(len(self.call("GET", f"/library?folder={folder['id']}")["entries"]), 2)
-        self.assertEqual(self.call("GET", "/library?folder=0")["entries"], [])
-        self.undo(act)
-        self.assertIsNone(self.item(self.gates)["folder"])
-        self.assertIn("already", self.undo(act, 422)["detail"])
-
-    def test_tags_are_given_and_taken_and_found(self):
-        self.act("tag", [self.gates.pk], words=["Locks"])
-        act = self.act("tag", words=["winter", "locks"])
-        self.assertEqual(self.item(self.gates)["tags"], ["Locks", "winter"])
-        self.assertEqual(len(self.call("GET", "/library?tag=winter")["entries"]), 2)
-        self.assertEqual(len(self.call("GET", "/library?q=wint")["entries"]), 2)
-        self.undo(act)
-        self.assertEqual((self.item(self.gates)["tags"], self.item(self.reeds)["tags"]), (["Locks"], []))
-        self.act("tag", words=["a,b"], status=422)
-        self.act("tag", without=["LOCKS"])
-        self.assertEqual(self.item(self.gates)["tags"], [])
-
-    def test_facts_are_said_of_many(self):
-        act = self.act("describe", say={"credit": "Ansel Thrupp", "language": "en"})
-        self.assertEqual(self.item(self.reeds)["credit"], "Ansel Thrupp")
-        self.undo(act)
-        self.assertEqual(self.item(self.reeds)["credit"], "")
-        self.act("describe", say={"language": "not a language!"}, status=422)
-
-    def test_what_was_changed_since_is_left_as_it_is(self):
-        act = self.act("describe", say={"credit": "A"})
-        self.call("PATCH", f"/items/{self.gates.pk}", {"credit": "B"})
-        self.undo(act)
-        self.assertEqual((self.item(self.gates)["credit"], self.item(self.reeds)["credit"]), ("B", ""))
-        again = self.act("describe", say={"credit": "C"})
-        self.act("describe", say={"credit": "D"})
-        self.assertIn("changed again", self.undo(again, 422)["detail"])
-
-    def test_only_who_did_it_or_a_keeper_undoes(self):
-        act = self.act("describe", say={"credit": "A"})
-        self.as_person(self.other)
-        self.undo(act, 403)
-        self.as_person(a_person("piet", Role.KEEPER))
-        self.undo(act)
-
-    def test_into_the_bin_and_back_with_its_place(self):
-        folder = self.folder("Locks")["folder"]
-        self.act("move", folder=folder["id"])
-        act = self.act("bin", [self.gates.pk])
-        self.assertEqual([each["item"]["id"] for each in self.call("GET", "/library")["entries"]], [self.reeds.pk])
-        (binned,) = self.call("GET", "/library?show=bin")["entries"]
-        self.assertTrue(binned["item"]["binned"])
-        self.assertEqual([each["id"] for each in self.call("GET", "/shelf")["pictures"]], [self.reeds.pk])
-        self.undo(act)
-        self.assertEqual(self.item(self.gates)["folder"], folder["id"])
-        self.act("bin")
-        self.act("restore")
-        self.assertEqual(len(self.call("GET", "/library")["entries"]), 2)
-
-    def write(self, page, *blocks):
-        page.working_copy.refresh_from_db()
-        saving.save(page, self.author, saving.Draft("T", "", document(*blocks)), page.working_copy.revision)
-        page.working_copy.refresh_from_db()
-
-    def test_a_live_page_never_shows_a_hole(self):
-        self.write(self.walks, paragraph("x"), picture(self.gates.pk))
-        publish(self.walks, self.author, self.walks.working_copy.revision)
-        (use,) = self.call("POST", "/library/uses", {"items": self.both})
-        self.assertEqual((use["page"]["id"], use["live"]), (self.walks.pk, True))
-        self.act("bin", [self.gates.pk])
-        self.as_person(a_person("piet", Role.KEEPER))
-        problem = self.call("POST", "/library/remove", {"items": [self.gates.pk]}, 422)
-        self.assertIn("still on a live page", problem["detail"])
-        html = self.visit_page("/visit/towpath-walks").content.decode()
-        source = html.split('<img src="')[1].split('"')[0]
-        self.assertEqual(self.visit_page(source).status_code, 200)
-        check = self.call("POST", "/check", {"document": document(picture(self.gates.pk)).to_json()})
-        self.assertIn("waits in the bin", check["findings"][0]["sentence"])
-        self.write(self.walks, paragraph("x"))
-        publish(self.walks, self.author, self.walks.working_copy.revision)
-        with self.captureOnCommitCallbacks(execute=True):
-            self.assertEqual(self.call("POST", "/library/remove", {"items": [self.gates.pk]})["total"], 1)
-        self.assertEqual(self.visit_page(source).status_code, 404)
-        self.assertFalse(File.objects.filter(item=self.gates.pk).exists())
-
-    def test_only_what_is_in_the_bin_is_removed_and_only_by_a_keeper(self):
-        self.call("POST", "/library/remove", {"items": self.both}, 403)
-        self.as_person(a_person("piet", Role.KEEPER))
-        self.assertIn("not in the bin", self.call("POST", "/library/remove", {"items": self.both}, 422)["detail"])
-        self.assertEqual(Item.objects.count(), 2)
-
-    def test_decorative_is_a_choice_of_its_own(self):
-        shown = {each["item"]["id"] for each in self.call("GET", "/library?show=without alt text")["entries"]}
-        self.assertEqual(shown, {self.reeds.pk})
-        self.call("PATCH", f"/items/{self.reeds.pk}", {"decorative": True})
-        self.assertEqual(self.call("GET", "/library/count?show=without alt text")["total"], 0)
-        check = self.call("POST", "/check", {"document": document(picture(self.reeds.pk)).to_json()})
-        self.assertEqual(check["findings"], [])
-
-    def test_numbers_of_all_and_too_many_at_once(self):
-        self.assertEqual(self.call("GET", "/library/numbers?order=title"), sorted(self.both))
-        self.act("bin", [1] * 5001, status=422)
-
-    def test_names_may_hold_any_sign(self):
-        self.call("PATCH", f"/items/{self.gates.pk}", {"title": "Gates {0} {x"})
-        self.call("PATCH", f"/items/{self.gates.pk}", {"credit": "A"})
-        folder = self.folder("{}{y}")["folder"]
-        self.assertEqual(self.act("move", folder=folder["id"])["sentence"], "2 items moved to “{}{y}”")
-
-    def test_words_in_a_folder_that_is_gone_find_nothing(self):
-        self.assertEqual(self.call("GET", "/library?folder=9999&q=lock")["entries"], [])
-        self.assertEqual(self.call("GET", "/library/count?folder=9999&q=lock")["total"], 0)
-
-    def test_an_unknown_act_a_folder_that_is_gone(self):
-        self.act("burn", status=422)
-        self.act("move", folder=99, status=404)
+    def titled(self, page, title, base=None):
+        return self.save(page, a_document("Level all the way."), base, title=title)
 
 
-class Folders(ApiTest):
-    def make(self, name, parent=None, status=201):
-        return self.call("POST", "/folders", {"name": name, "parent": parent}, status)
-
-    def change(self, folder, status=200, **values):
-        return self.call("PATCH", f"/folders/{folder['id']}", values, status)
-
-    def names(self):
-        return [folder["name"] for folder in self.call("GET", "/folders")]
-
-    def test_the_tree_stands_in_order_and_is_changed_and_undone(self):
-        places = self.make("Places")["folder"]
-        locks = self.make("Locks", places["id"])["folder"]
-        self.make("Boats")
-        self.assertEqual(self.names(), ["Boats", "Places", "Locks"])
-        act = self.change(locks, parent=0, name="All locks")
-        self.assertEqual(self.names(), ["All locks", "Boats", "Places"])
-        self.call("POST", f"/acts/{act['id']}/undo")
-        self.assertEqual(self.names(), ["Boats", "Places", "Locks"])
-
-    def test_two_changes_at_the_same_moment_both_hold(self):
-        number = self.make("Locks")["folder"]["id"]
-        one, other = (Folder.objects.get(pk=number) for _ in range(2))
-        acts.change_folder(self.author, one, {"name": "All locks"})
-        acts.change_folder(self.author, other, {"sites": [self.site.pk]})
-        found = Folder.objects.get(pk=number)
-        self.assertEqual((found.name, list(found.sites.all())), ("All locks", [self.site]))
-
-    def test_what_cannot_be(self):
-        places = self.make("Places")["folder"]
-        inner = self.make("Inner", places["id"])["folder"]
-        self.assertIn("within itself", self.change(places, 422, parent=inner["id"])["detail"])
-        self.assertIn("already", self.make("places", status=422)["detail"])
-        self.assertIn("at most 120", self.make(" ", status=422)["detail"])
-        self.assertIn("gone", self.make("x", 999, 422)["detail"])
-        deepest = inner
-        for number in range(6):
-            deepest = self.make(f"f{number}", deepest["id"])["folder"]
-        self.assertIn("8 deep", self.make("too deep", deepest["id"], 422)["detail"])
-
-    def test_taking_a_folder_away_loses_nothing_and_can_be_undone(self):
-        places = self.make("Places")["folder"]
-        locks = self.make("Locks", places["id"])["folder"]
-        inner = self.make("Gates", locks["id"])["folder"]
-        item = a_picture(self.author)
-        self.call("POST", "/library/act", {"act": "move", "items": [item.pk], "folder": locks["id"]})
-        act = self.call("DELETE", f"/folders/{locks['id']}")
-        self.assertEqual(self.names(), ["Places", "Gates"])
-        self.assertEqual(self.call("GET", f"/items/{item.pk}")["folder"], places["id"])
-        self.call("POST", f"/acts/{act['id']}/undo")
-        self.assertEqual(self.names(), ["Places", "Locks", "Gates"])
-        self.assertEqual(self.call("GET", f"/items/{item.pk}")["folder"], locks["id"])
-        self.assertEqual(Folder.objects.get(pk=inner["id"]).parent_id, locks["id"])
-
-    def test_what_a_folder_is_kept_from_is_not_offered_not_seen_and_not_published(self):
-        museum = a_site("Varrow Lock Museum", "museum.localhost")
-        places = self.make("Museum")["folder"]
-        inner = self.make("Windlasses", places["id"])["folder"]
-        item = a_picture(self.author)
-        self.call("POST", "/library/act", {"act": "move", "items": [item.pk], "folder": inner["id"]})
-        self.change(places, 403, sites=[museum.pk])
-        self.as_person(a_person("piet", Role.KEEPER))
-        self.change(places, sites=[museum.pk])
-        self.as_person(self.author)
-        self.assertEqual(self.call("GET", f"/shelf?site={self.site.pk}")["pictures"], [])
-        self.assertEqual(len(self.call("GET", f"/shelf?site={museum.pk}")["pictures"]), 1)
-        self.assertEqual(self.call("GET", "/folders")[1]["kept_to"], [museum.pk])
-        saving.save(self.walks, self.author, saving.Draft("T", "", document(picture(item.pk))), 1)
-        self.walks.working_copy.refresh_from_db()
-        with self.assertRaises(NotReady) as caught:
-            publish(self.walks, self.author, 2)
-        self.assertIn("kept to other sites", str(caught.exception))
-        self.as_person(a_person("guide", Role.AUTHOR, site=self.site))
-        self.call("GET", f"/items/{item.pk}", status=404)
-        self.assertEqual(self.call("GET", "/library")["entries"], [])
-        self.assertEqual(self.call("GET", "/folders"), [])
-        self.assertEqual(self.call("POST", "/library/act", {"act": "bin", "items": [item.pk]})["changed"], 0)
-
-    def test_what_somebody_may_not_see_they_can_neither_fill_nor_replace_nor_learn_of(self):
-        museum = a_site("Varrow Lock Museum", "museum.localhost")
-        theirs = self.make("Museum")["folder"]["id"]
-        mine = self.make("Walks")["folder"]["id"]
-        item = a_picture(self.author, colour="#987")
-        acts.move(self.author, [item], Folder.objects.get(pk=theirs))
-        acts.to_bin(self.author, [item])
-        Folder.objects.get(pk=theirs).sites.set([museum])
-        guide = a_person("guide", Role.AUTHOR, site=self.site)
-        self.as_person(guide)
-        upload = {"name": "a.jpg", "size": 9, "stamp": "1"}
-        other = a_picture(self.author, colour="#345")
-        for method, path, body, *status in (
-            ("POST", "/uploads", {**upload, "folder": theirs}),
-            ("POST", "/uploads", {**upload, "replaces": item.pk}),
-            ("POST", "/library/fetch", {"address": "https://locks.example/a.jpg", "folder": theirs}),
-            ("POST", "/library/act", {"act": "move", "items": [other.pk], "folder": theirs}),
-            ("POST", "/folders", {"name": "Below", "parent": theirs}, 422),
-            ("PATCH", f"/folders/{mine}", {"parent": theirs}, 422),
-            ("PATCH", f"/folders/{theirs}", {"name": "Ours"}),
-            ("DELETE", f"/folders/{theirs}", None),
-        ):
-            with self.subTest(path=path, body=body):
-                self.call(method, path, body, *(status or [404]))
-        sent = {"file": SimpleUploadedFile("again.jpg", image_bytes(colour="#987"))}
-        answer = self.client.post("/api/items", sent)
-        self.assertContains(answer, "kept to other sites", status_code=422)
-        self.assertNotIn(item.title, answer.content.decode())
-        item.refresh_from_db()
-        self.assertIsNotNone(item.binned_at)
-        with self.assertRaises(Hidden):
-            replace(other, SimpleUploadedFile("again.jpg", image_bytes(colour="#987")), "again.jpg", guide)
-        read = {"file": SimpleUploadedFile("a.md", b"One line.", "text/markdown"), "folder": str(theirs)}
-        self.assertEqual(self.client.post("/api/items", read).status_code, 404)
-
-    def test_a_role_for_one_site_gives_no_right_in_what_is_kept_to_another(self):
-        museum = a_site("Varrow Lock Museum", "museum.localhost")
-        theirs = Folder.objects.create(name="Museum")
-        inner = Folder.objects.create(name="Windlasses", parent=theirs)
-        theirs.sites.set([museum])
-        shared = Folder.objects.create(name="Walks")
-        shared.sites.set([museum, self.site])
-        item, open_item = a_picture(self.author, colour="#987"), a_picture(self.author, colour="#345")
-        Item.objects.filter(pk=item.pk).update(folder=inner)
-        # They read at the museum, so they see what it has; they write, and keep the library, for the other site.
-        guide = a_person("guide", Role.READER, site=museum)
-        for role in (Role.AUTHOR, Role.KEEPER):
-            RoleGrant.objects.create(person=guide, role=role, site=self.site)
-        self.as_person(guide)
-        self.call("GET", f"/items/{item.pk}")
-        before = (Item.objects.values().get(pk=item.pk), list(Folder.objects.values()))
-        upload = {"name": "a.jpg", "size": 9, "stamp": "1"}
-        both = [item.pk, open_item.pk]
-        for method, path, body in (
-            ("POST", "/uploads", {**upload, "folder": inner.pk}),
-            ("POST", "/uploads", {**upload, "replaces": item.pk}),
-            ("PATCH", f"/items/{item.pk}", {"title": "Ours"}),
-            ("POST", f"/items/{item.pk}/versions/1", None),
-            ("POST", "/library/act", {"act": "move", "items": [open_item.pk], "folder": inner.pk}),
-            ("POST", "/library/act", {"act": "move", "items": both}),
-            ("POST", "/library/act", {"act": "tag", "items": both, "words": ["ours"]}),
-            ("POST", "/library/act", {"act": "describe", "items": both, "say": {"restricted": True}}),
-            ("POST", "/library/act", {"act": "bin", "items": both}),
-            ("POST", "/library/remove", {"items": both}),
-            ("POST", "/folders", {"name": "Below", "parent": theirs.pk}),
-            ("PATCH", f"/folders/{shared.pk}", {"parent": theirs.pk}),
-            ("PATCH", f"/folders/{inner.pk}", {"name": "Ours"}),
-            ("PATCH", f"/folders/{theirs.pk}", {"sites": []}),
-            ("DELETE", f"/folders/{inner.pk}", None),
-        ):
-            with self.subTest(path=path, body=body):
-                self.assertIn("You may not", self.call(method, path, body, 403)["detail"])
-        self.assertEqual(before, (Item.objects.values().get(pk=item.pk), list(Folder.objects.values())))
-        self.assertEqual(self.call("POST", "/library/act", {"act": "bin", "items": [open_item.pk]})["changed"], 1)
-        self.change({"id": shared.pk}, name="Ways")
-        described = acts.tag(self.author, [item], ["old"], [])
-        self.call("POST", f"/acts/{described.pk}/undo", status=422)
-        self.assertEqual(list(item.tags.values_list("name", flat=True)), ["old"])
-
-
-class Restricted(ApiTest):
-    def setUp(self):
-        super().setUp()
-        self.minutes, _ = receive(SimpleUploadedFile("minutes.pdf", PDF), self.author)
-        self.keeper = a_person("piet", Role.KEEPER)
-        self.as_person(self.keeper)
-        self.call("PATCH", f"/items/{self.minutes.pk}", {"restricted": True})
-        self.address = f"/media/{self.minutes.files.get().name}"
-        self.fen = a_person("fen", Role.READER)
-
-    def test_every_file_answers_403_to_visitors_on_both_sides(self):
-        picture, _ = receive(SimpleUploadedFile("a.jpg", image_bytes((1000, 700))), self.author)
-        self.call("PATCH", f"/items/{picture.pk}", {"restricted": True})
-        self.client.logout()
-        for file in File.objects.all():
-            for answer in (self.visit_page(f"/media/{file.name}"), self.client.get(f"/media/{file.name}")):
-                self.assertEqual(answer.status_code, 403, file.name)
-                self.assertEqual(answer["Cache-Control"], "no-store")
-
-    def test_a_reader_who_is_signed_in_gets_it_and_nobody_keeps_it_for_others(self):
-        self.as_person(self.fen)
-        answer = self.client.get(self.address)
-        self.assertEqual((answer.status_code, answer["Cache-Control"]), (200, "private, no-store"))
-
-    def test_on_the_public_site_the_way_leads_through_signing_in(self):
-        asked = self.visit_page(self.address, HTTP_ACCEPT="text/html")
-        self.assertEqual(asked.status_code, 403)
-        self.assertContains(asked, f"/reader/{self.site.pk}?to=", status_code=403)
-        self.as_person(self.fen)
-        sent = self.client.get(f"/reader/{self.site.pk}", {"to": self.address})
-        self.assertEqual(sent.status_code, 302)
-        self.assertTrue(sent["Location"].startswith(f"{self.site.origin}/reader-pass?ticket="))
-        taken = self.visit_page(sent["Location"].removeprefix(self.site.origin))
-        self.assertEqual(taken["Location"], self.address)
-        cookie = taken.cookies["reader"]
-        self.assertTrue(cookie["httponly"])
-        answer = self.visit_page(self.address, HTTP_COOKIE=f"reader={cookie.value}")
-        self.assertEqual(answer.status_code, 200)
-        self.fen.is_active = False
-        self.fen.save()
-        self.assertEqual(self.visit_page(self.address, HTTP_COOKIE=f"reader={cookie.value}").status_code, 403)
-
-    def test_tickets_of_other_sites_forged_and_old_ones_are_worth_nothing(self):
-        a_site("Varrow Lock Museum", "museum.localhost")
-        self.as_person(self.fen)
-        sent = self.client.get(f"/reader/{self.site.pk}")["Location"].removeprefix(self.site.origin)
-        self.assertNotIn("reader", self.visit_page(sent, host="museum.localhost").cookies)
-        self.assertNotIn("reader", self.visit_page("/reader-pass?ticket=1@canal.localhost:x:y&to=/").cookies)
-        away = self.visit_page("/reader-pass?to=//example.invalid/")
-        self.assertEqual(away["Location"], "/")
-        self.assertEqual(self.visit_page(self.address, HTTP_COOKIE="reader=1@canal.localhost:x:y").status_code, 403)
-
-    def test_whoever_is_not_signed_in_is_asked_to_and_no_author_may_lift_it(self):
-        self.client.logout()
-        self.assertContains(self.client.get(f"/reader/{self.site.pk}"), "<div id")
-        self.as_person(self.author)
-        self.call("PATCH", f"/items/{self.minutes.pk}", {"restricted": False}, 403)
-        check = self.call(
-            "POST",
-            "/check",
-            {"document": document(paragraph(words("Minutes", link(f"item:{self.minutes.pk}")))).to_json()},
+class Placing(Arranging):
+    def test_a_branch_goes_under_another_page_and_comes_back(self):
+        before = self.tree()
+        act = self.place(self.walks, parent=self.boats.pk)
+        self.assertEqual(
+            self.tree(), ["/", "/visit", "/boats", "/boats/towpath-walks", "/boats/towpath-walks/short-walks"]
         )
-        self.assertIn("item-signed-in", [each["check"] for each in check["findings"]])
+        self.assertIn("Towpath walks", act["sentence"])
+        self.undo(act)
+        self.assertEqual(self.tree(), before)
+        self.assertEqual(Redirect.objects.count(), 0)
 
-    def test_originals_of_pictures_are_not_given_out(self):
-        picture, _ = receive(SimpleUploadedFile("b.jpg", image_bytes((900, 700))), self.author)
-        name = picture.files.get(original=True).name
-        self.assertEqual(self.visit_page(f"/media/{name}").status_code, 403)
-        self.as_person(self.fen)
-        self.assertEqual(self.client.get(f"/media/{name}").status_code, 403)
-        self.as_person(self.author)
-        self.assertEqual(self.client.get(f"/media/{name}").status_code, 200)
+    def test_beside_another_page_before_and_after(self):
+        self.place(self.boats, before=self.visit.pk)
+        self.assertEqual(self.tree()[:2], ["/", "/boats"])
+        act = self.place(self.boats, after=self.visit.pk)
+        self.assertEqual(self.tree()[-1], "/boats")
+        self.undo(act)
+        self.assertEqual(self.tree()[:2], ["/", "/boats"])
+        self.place(self.boats, before=self.home.pk)
+        self.assertEqual(self.tree()[0], "/boats")
 
+    def test_several_keep_their_order_and_go_as_one(self):
+        pages = [add_page(self.site, self.author, f"Walk {number}", parent=self.walks) for number in range(3)]
+        before = self.tree()
+        act = self.place(pages[2], pages[0], self.boats, before=self.short.pk)
+        self.assertEqual(
+            [path.split("/")[-1] for path in self.tree()[3:]], ["walk-0", "walk-2", "boats", "short-walks", "walk-1"]
+        )
+        self.undo(act)
+        self.assertEqual(self.tree(), before)
 
-class Searching(MediaFolder, TransactionTestCase):
-    """With rows that are committed, as the full-text index wants them."""
+    def test_what_stands_under_a_chosen_page_goes_along_once(self):
+        self.place(self.walks, self.short, parent=self.boats.pk)
+        self.assertEqual(self.tree()[-1], "/boats/towpath-walks/short-walks")
 
-    def test_the_index_and_the_head_of_the_list_find_the_same(self):
-        author = a_person("wren", Role.AUTHOR)
-        titles = [
-            "Lock gates, closed",
-            "Lock-keeper's cottage",
-            "The flight",
-            "Schleuse mit Toren",
-            "Écluse 4",
-            "gates",
-        ]
-        items = [
-            Item.objects.create(kind="picture", title=title, added_at="2026-01-01T00:00Z", added_by=author)
-            for title in titles
-        ]
-        for item in items:
-            search.note_words(item, "paddle gear sluice" if item.title == "The flight" else None)
-        everything = Item.objects.order_by("pk")
-        for q in (
-            "lock",
-            "LOCK gat",
-            "sluice",
-            "ecluse",
-            "écluse 4",
-            "4",
-            "keeper",
-            "a",
-            "the",
-            "x",
-            '-+*()"~<>@',
-            "gates closed",
-            "%",
-            "_",
+    def test_an_address_that_is_taken_there_gets_a_number(self):
+        add_page(self.site, self.author, "Short walks", parent=self.visit)
+        self.place(self.short, parent=self.visit.pk)
+        self.assertIn("/visit/short-walks-2", self.tree())
+
+    def test_readers_are_led_on_in_one_step_however_often_a_page_moves(self):
+        self.all_live()
+        self.place(self.walks, parent=self.boats.pk)
+        self.place(self.walks, parent=None)
+        self.render_all()
+        for path, to in (
+            ("/visit/towpath-walks", "/towpath-walks"),
+            ("/visit/towpath-walks/short-walks", "/towpath-walks/short-walks"),
+            ("/boats/towpath-walks/short-walks", "/towpath-walks/short-walks"),
         ):
-            head = search.first_of(everything, q, 0, 10)
-            index = list(search.holding(everything, q).values_list("pk", flat=True))
-            self.assertEqual(head, index, q)
-            self.assertEqual(search.counted(everything, q), len(index), q)
-        self.assertEqual([items[2].pk], search.first_of(everything, "paddle", 0, 10))
-        self.assertEqual(Act.objects.count(), 0)
+            answer = self.visit_page(path)
+            self.assertEqual((answer.status_code, answer["Location"]), (301, to), path)
+            self.assertEqual(self.visit_page(to).status_code, 200)
+        html = self.visit_page("/towpath-walks/short-walks").content.decode()
+        self.assertIn('<link rel="canonical" href="http://canal.localhost/towpath-walks/short-walks">', html)
+        # Back at an earlier address it is there, and what led from it leads nowhere else.
+        self.place(self.walks, parent=self.visit.pk)
+        self.render_all()
+        self.assertEqual(self.visit_page("/visit/towpath-walks").status_code, 200)
+        self.assertEqual(self.visit_page("/towpath-walks")["Location"], "/visit/towpath-walks")
+        self.assertFalse(Redirect.objects.filter(path="/visit/towpath-walks").exists())
+
+    def test_links_to_it_follow(self):
+        self.save(self.boats, linked("See the walks", self.short), None, title="Boats")
+        self.all_live()
+        self.place(self.walks, parent=self.boats.pk)
+        self.render_all()
+        self.assertIn('href="/boats/towpath-walks/short-walks"', self.visit_page("/boats").content.decode())
+
+    def test_to_another_site(self):
+        museum = a_site("Varrow Lock Museum", "museum.localhost")
+        self.all_live()
+        act = self.place(self.walks, site=museum.pk)
+        self.render_all()
+        self.assertEqual(self.tree(museum), ["/towpath-walks", "/towpath-walks/short-walks"])
+        answer = self.visit_page("/visit/towpath-walks/short-walks")
+        self.assertEqual(answer["Location"], "http://museum.localhost/towpath-walks/short-walks")
+        html = self.visit_page("/towpath-walks/short-walks", "museum.localhost").content.decode()
+        self.assertIn("Varrow Lock Museum", html)
+        self.undo(act)
+        self.render_all()
+        self.assertEqual(self.visit_page("/visit/towpath-walks/short-walks").status_code, 200)
+        answer = self.visit_page("/towpath-walks", "museum.localhost")
+        self.assertEqual(answer["Location"], "http://canal.localhost/visit/towpath-walks")
+
+    def test_what_cannot_be_is_told_and_nothing_is_changed(self):
+        before = self.tree()
+        for pages, where, words in (
+            ((self.walks,), {"parent": self.short.pk}, "under itself"),
+            ((self.home,), {"parent": self.visit.pk}, "first page"),
+            ((self.walks,), {"parent": self.walks.pk}, "under itself"),
+        ):
+            self.assertIn(words, self.place(*pages, status=422, **where)["detail"])
+        self.place(self.walks, parent=999_999, status=404)
+        self.call("POST", "/tree/place", {"pages": [999_999], "site": self.site.pk}, 422)
+        self.call("POST", "/tree/place", {"pages": [], "site": self.site.pk}, 422)
+        self.assertEqual(self.tree(), before)
+        long = add_page(self.site, self.author, "x", slug="x" * 80)
+        for _ in range(5):
+            long = add_page(self.site, self.author, "x", parent=long, slug="x" * 78)
+        self.assertIn(
+            "longer than", self.place(Page.objects.get(path="/" + "x" * 80), status=422, parent=self.short.pk)["detail"]
+        )
+
+    def test_what_follows_is_told_before(self):
+        self.save(self.boats, linked("See the walks", self.walks), None, title="Boats")
+        self.all_live()
+        body = {"pages": [self.walks.pk], "act": "place", "place": {"site": self.site.pk, "parent": self.boats.pk}}
+        told = self.call("POST", "/tree/consequences", body)
+        self.assertEqual((told["pages"], told["live"], told["links"]), (2, 2, 1))
+        self.assertEqual(
+            told["addresses"],
+            [
+                {
+                    "before": "http://canal.localhost/visit/towpath-walks",
+                    "after": "http://canal.localhost/boats/towpath-walks",
+                }
+            ],
+        )
+        self.assertEqual([page["title"] for page in told["linked_from"]], ["Boats"])
+        self.assertIn("2 addresses change.", told["sentences"])
+        body = {"pages": [self.short.pk], "act": "place", "place": {"site": self.site.pk, "parent": self.walks.pk}}
+        self.assertEqual(self.call("POST", "/tree/consequences", body)["sentences"][0], "No address changes.")
+        self.assertEqual(self.tree()[2], "/visit/towpath-walks")
+
+
+class Naming(Arranging):
+    def test_the_address_follows_the_title_until_it_is_published_or_set(self):
+        self.titled(self.short, "Shorter walks")
+        self.assertIn("/visit/towpath-walks/shorter-walks", self.tree())
+        self.publish(self.short)
+        self.titled(self.short, "Walks with dogs")
+        self.assertIn("/visit/towpath-walks/shorter-walks", self.tree())
+        self.call("PUT", f"/pages/{self.boats.pk}/slug", {"slug": "hire"})
+        self.titled(self.boats, "Boats to hire")
+        self.assertIn("/hire", self.tree())
+        act = self.call("PUT", f"/pages/{self.boats.pk}/slug", {"slug": None})
+        self.assertIn("/boats-to-hire", self.tree())
+        self.undo(act)
+        self.assertIn("/hire", self.tree())
+
+    def test_another_address_leads_on_from_the_earlier_one(self):
+        self.all_live()
+        self.call("PUT", f"/pages/{self.visit.pk}/slug", {"slug": "come"})
+        self.render_all()
+        self.assertEqual(self.visit_page("/visit/towpath-walks")["Location"], "/come/towpath-walks")
+        self.assertEqual(Redirect.objects.get(path="/visit").why, "renamed")
+
+    def test_addresses_that_cannot_be(self):
+        for slug, status in (("Not This", 422), ("visit", 409), ("search", 422), ("", 422), ("x" * 81, 422)):
+            self.call("PUT", f"/pages/{self.boats.pk}/slug", {"slug": slug}, status)
+        self.call("PUT", f"/pages/{self.home.pk}/slug", {"slug": "home"}, 422)
+        self.assertIn("/boats", self.tree())
+
+    def test_names_for_the_navigation_and_for_search_engines(self):
+        facts = self.call("GET", f"/pages/{self.visit.pk}/facts")
+        body = {"revision": facts["revision"], "label": "Visit us", "search_title": "Visiting the canal"}
+        facts = self.call("PUT", f"/pages/{self.visit.pk}/names", body)
+        self.assertEqual(
+            (facts["label"], facts["search_title"], facts["title"]), ("Visit us", "Visiting the canal", "Visit")
+        )
+        self.all_live()
+        html = self.visit_page("/visit").content.decode()
+        self.assertIn("<title>Visiting the canal – Varrow Canal Trust</title>", html)
+        self.assertIn('<a href="/visit" aria-current="true">Visit us</a>', html)
+        self.assertIn('<h1 class="title">Visit</h1>', html)
+        self.assertIn('<a href="/visit">Visit us</a>', self.visit_page("/visit/towpath-walks").content.decode())
+        self.call("PUT", f"/pages/{self.visit.pk}/names", body, 422)
+        facts = self.call("PUT", f"/pages/{self.visit.pk}/names", {"revision": facts["revision"], "label": ""})
+        self.assertEqual(facts["label"], "")
+
+
+class Showing(Arranging):
+    def show(self, page, in_navigation, hidden, status=200):
+        body = {"pages": [page.pk], "in_navigation": in_navigation, "hidden": hidden}
+        return self.call("POST", "/tree/show", body, status)
+
+    def test_a_hidden_page_is_live_and_told_to_nobody(self):
+        self.all_live()
+        act = self.show(self.boats, True, True)
+        self.render_all()
+        page = self.visit_page("/boats")
+        self.assertEqual(page.status_code, 200)
+        self.assertIn('<meta name="robots" content="noindex">', page.content.decode())
+        for path in ("/", "/visit", "/sitemap.xml", "/feed.atom", "/search?q=boats"):
+            answer = self.visit_page(path)
+            body = b"".join(answer.streaming_content) if answer.streaming else answer.content
+            self.assertNotIn(b"/boats", body, path)
+        self.undo(act)
+        self.render_all()
+        self.assertIn(b"/boats", self.visit_page("/").content)
+        self.show(self.home, True, True, 422)
+
+    def test_a_page_out_of_the_navigation_is_found_all_the_same(self):
+        self.all_live()
+        self.show(self.boats, False, False)
+        self.render_all()
+        self.assertNotIn(b'href="/boats"', self.visit_page("/visit").content)
+        self.assertIn(b'href="/boats"', self.visit_page("/search?q=boat").content)
+
+
+class Copying(Arranging):
+    def test_a_page_with_what_stands_under_it(self):
+        self.save(self.walks, linked("See the short ones", self.short), None)
+        proposal = self.call("GET", f"/pages/{self.walks.pk}/duplicate")
+        self.assertEqual(proposal, {"title": "Towpath walks 2", "label": "", "slug": "towpath-walks-2", "below": 1})
+        body = {"title": "Bank walks", "slug": "bank", "deep": True}
+        made = self.call("POST", f"/pages/{self.walks.pk}/duplicate", body, 201)
+        self.assertEqual(
+            self.tree()[2:6],
+            ["/visit/towpath-walks", "/visit/towpath-walks/short-walks", "/visit/bank", "/visit/bank/short-walks"],
+        )
+        copy = Page.objects.get(pk=made["page"])
+        below = Page.objects.get(path="/visit/bank/short-walks")
+        self.assertIn(f"page:{below.pk}", str(copy.working_copy.document))
+        self.assertEqual(copy.working_copy.title, "Bank walks")
+        self.assertFalse(LiveCopy.objects.filter(written=copy).exists())
+        self.undo(made["act"])
+        self.assertEqual(len(self.tree()), 5)
+
+    def test_the_page_check_finds_where_a_copy_says_the_original_name(self):
+        self.save(self.walks, a_document("Towpath walks are level."), None)
+        made = self.call("POST", f"/pages/{self.walks.pk}/duplicate", {"title": "Bank walks"}, 201)
+        copy = Page.objects.get(pk=made["page"])
+        found = self.check(copy)
+        self.assertIn("copied-name", found)
+        self.save(copy, a_document("Bank walks are level."), None, title="Bank walks")
+        self.assertNotIn("copied-name", self.check(copy))
+
+    def check(self, page):
+        copy = Page.objects.get(pk=page.pk).working_copy
+        body = {"title": copy.title, "description": "", "document": copy.document}
+        return [finding["check"] for finding in self.call("POST", f"/pages/{page.pk}/check", body)["findings"]]
+
+
+class Bin(Arranging):
+    def bin(self, *pages, status=200):
+        return self.call("POST", "/tree/bin", {"pages": [page.pk for page in pages]}, status)
+
+    def test_a_branch_goes_and_comes_back_as_readers_had_it(self):
+        self.all_live()
+        before = self.tree()
+        self.bin(self.walks)
+        self.render_all()
+        self.assertEqual(self.tree(), ["/", "/visit", "/boats"])
+        self.assertEqual(self.visit_page("/visit/towpath-walks/short-walks").status_code, 404)
+        self.call("GET", f"/pages/{self.walks.pk}", status=404)
+        (binned,) = self.call("GET", f"/sites/{self.site.pk}/bin")["binned"]
+        self.assertEqual((binned["title"], binned["pages"], binned["was_live"]), ("Towpath walks", 2, 2))
+        told = self.call("POST", "/tree/restore", {"pages": [binned["id"]]})
+        self.assertTrue(told["live"])
+        self.assertEqual(self.tree(), before)
+        self.render_all()
+        html = self.visit_page("/visit/towpath-walks/short-walks")
+        self.assertEqual(html.status_code, 200)
+        self.assertIn(b"Short walks", html.content)
+        self.assertEqual(self.call("GET", f"/sites/{self.site.pk}/bin")["binned"], [])
+
+    def test_undo_takes_it_out_of_the_bin(self):
+        before = self.tree()
+        self.undo(self.bin(self.walks, self.boats))
+        self.assertEqual(self.tree(), before)
+
+    def test_its_address_is_free_meanwhile_and_it_comes_back_at_another(self):
+        self.bin(self.boats)
+        add_page(self.site, self.author, "Boats")
+        self.call("POST", "/tree/restore", {"pages": [self.boats.pk]})
+        self.assertEqual(sorted(self.tree())[1:3], ["/boats", "/boats-2"])
+
+    def test_under_what_is_gone_it_comes_back_above(self):
+        self.bin(self.short)
+        self.bin(self.walks)
+        self.call("POST", "/tree/restore", {"pages": [self.short.pk]})
+        self.assertIn("/visit/short-walks", self.tree())
+
+    def test_links_to_it_are_left_out_and_reported(self):
+        self.save(self.boats, linked("See the walks", self.short), None, title="Boats")
+        self.all_live()
+        told = self.call("POST", "/tree/consequences", {"pages": [self.walks.pk], "act": "bin"})
+        self.assertEqual((told["pages"], told["live"], told["links"]), (2, 2, 1))
+        self.assertEqual([page["title"] for page in told["linked_from"]], ["Boats"])
+        self.bin(self.walks)
+        self.render_all()
+        self.assertNotIn(b"short-walks", self.visit_page("/boats").content)
+        self.undo(self.call("GET", f"/sites/{self.site.pk}/last-act")["act"])
+        self.render_all()
+        self.assertIn(b"short-walks", self.visit_page("/boats").content)
+
+    def test_for_good_its_addresses_answer_that_it_is_gone(self):
+        self.all_live()
+        self.place(self.walks, parent=self.boats.pk)
+        self.bin(self.walks)
+        self.assertEqual(self.call("POST", "/tree/remove", {"pages": [self.walks.pk]})["total"], 2)
+        for path in ("/boats/towpath-walks", "/visit/towpath-walks/short-walks", "/Visit/Towpath-walks.html"):
+            answer = self.visit_page(path)
+            self.assertEqual(answer.status_code, 410, path)
+            self.assertIn(b"gone", answer.content)
+        self.assertFalse(Page.every.filter(pk__in=[self.walks.pk, self.short.pk]).exists())
+        self.call("POST", "/tree/restore", {"pages": [self.walks.pk]}, 422)
+
+    def test_the_first_page_stays(self):
+        self.assertIn("first page", self.bin(self.home, status=422)["detail"])
+        self.call("POST", "/tree/remove", {"pages": [self.boats.pk]}, 422)
+        self.call("POST", "/tree/restore", {"pages": [self.boats.pk]}, 422)
+
+
+class LinkEntries(Arranging):
+    def test_an_entry_that_leads_elsewhere(self):
+        body = {"title": "Boat hire", "elsewhere": "https://hire.example/boats", "after": self.visit.pk}
+        made = self.call("POST", f"/sites/{self.site.pk}/pages", body, 201)
+        page = Page.objects.get(pk=made["id"])
+        self.all_live()
+        self.publish(page)
+        self.render_all()
+        html = self.visit_page("/boats").content.decode()
+        self.assertIn('<a href="https://hire.example/boats">Boat hire</a>', html)
+        answer = self.visit_page("/boat-hire")
+        self.assertEqual((answer.status_code, answer["Location"]), (302, "https://hire.example/boats"))
+        self.call("PUT", f"/pages/{page.pk}/elsewhere", {"address": "https://hire.example/new"})
+        self.render_all()
+        self.assertIn("https://hire.example/new", self.visit_page("/boats").content.decode())
+        self.place(self.boats, parent=page.pk, status=422)
+        for wrong in ("javascript:alert(1)", "/visit", "hire.example", "page:1"):
+            self.call("PUT", f"/pages/{page.pk}/elsewhere", {"address": wrong}, 422)
+            self.call("POST", f"/sites/{self.site.pk}/pages", {"title": "x", "elsewhere": wrong}, 422)
+        sitemap = b"".join(self.visit_page("/sitemap.xml").streaming_content)
+        self.assertNotIn(b"boat-hire", sitemap)
+
+
+class Finding(Arranging):
+    def find(self, **asked):
+        query = "&".join(f"{name}={value}" for name, value in asked.items())
+        return [page["path"] for page in self.call("GET", f"/sites/{self.site.pk}/find?{query}")["pages"]]
+
+    def test_by_words_of_title_and_text_by_address_and_by_state(self):
+        self.save(self.short, a_document("Herons stand at the weir."), None, title="Short walks")
+        self.publish(self.boats)
+        self.assertEqual(self.find(q="herons"), ["/visit/towpath-walks/short-walks"])
+        self.assertEqual(self.find(q="walks short"), ["/visit/towpath-walks/short-walks"])
+        self.assertEqual(self.find(q="/visit"), ["/visit", "/visit/towpath-walks", "/visit/towpath-walks/short-walks"])
+        self.assertEqual(self.find(state="live"), ["/boats"])
+        self.assertEqual(len(self.find(state="unpublished")), 4)
+        self.assertEqual(self.find(sort="link"), [])
+        self.assertEqual(len(self.find(by="wren")), 5)
+        self.assertEqual(self.find(by="nobody"), [])
+        self.assertEqual(self.find(since="2999-01-01T00:00:00Z"), [])
+        (found,) = self.call("GET", f"/sites/{self.site.pk}/find?q=herons")["pages"]
+        self.assertEqual([each["title"] for each in found["trail"]], ["Visit", "Towpath walks"])
+
+
+class Roles(Arranging):
+    def test_whoever_may_not_publish_changes_no_live_page(self):
+        self.all_live()
+        self.site.authors_may_publish = False
+        self.site.save()
+        draft = add_page(self.site, self.author, "Draft")
+        self.place(draft, parent=self.visit.pk)
+        for call in (
+            ("POST", "/tree/place", {"pages": [self.boats.pk], "site": self.site.pk, "parent": self.visit.pk}),
+            ("POST", "/tree/bin", {"pages": [self.visit.pk]}),
+            ("POST", "/tree/show", {"pages": [self.boats.pk], "in_navigation": False, "hidden": False}),
+            ("PUT", f"/pages/{self.boats.pk}/slug", {"slug": "hire"}),
+            ("POST", f"/sites/{self.site.pk}/redirects", {"path": "/old", "page": self.boats.pk}),
+        ):
+            self.call(*call, status=403)
+        self.assertIn("/boats", self.tree())
+        self.assertTrue(TreeAct.objects.filter(sort="placed").exists())
+
+    def test_whoever_has_nothing_to_do_with_the_site_may_do_nothing(self):
+        museum = a_site("Varrow Lock Museum", "museum.localhost")
+        act = self.place(self.boats, parent=self.visit.pk)
+        binned = add_page(self.site, self.author, "Old")
+        self.call("POST", "/tree/bin", {"pages": [binned.pk]})
+        self.as_person(a_person("curator", Role.AUTHOR, site=museum))
+        pages = {"pages": [self.walks.pk]}
+        for call in (
+            ("POST", "/tree/place", {**pages, "site": museum.pk}, 403),
+            ("POST", "/tree/bin", pages, 403),
+            ("POST", "/tree/restore", {"pages": [binned.pk]}, 403),
+            ("POST", "/tree/remove", {"pages": [binned.pk]}, 403),
+            ("POST", "/tree/show", {**pages, "in_navigation": False, "hidden": True}, 403),
+            ("POST", "/tree/consequences", {**pages, "act": "bin"}, 403),
+            ("POST", f"/tree/acts/{act['id']}/undo", None, 404),
+            ("GET", f"/sites/{self.site.pk}/find", None, 403),
+            ("GET", f"/sites/{self.site.pk}/bin", None, 403),
+            ("GET", f"/sites/{self.site.pk}/redirects", None, 403),
+            ("GET", f"/pages/{self.walks.pk}/facts", None, 403),
+            ("PUT", f"/pages/{self.walks.pk}/names", {"revision": 1, "label": "x"}, 403),
+            ("GET", f"/pages/{self.walks.pk}/duplicate", None, 403),
+            ("POST", f"/pages/{self.walks.pk}/duplicate", {"title": "x"}, 403),
+            ("GET", f"/pages/{self.walks.pk}/previews", None, 403),
+            ("POST", f"/pages/{self.walks.pk}/previews", {"until": "2999-01-01"}, 403),
+        ):
+            self.call(*call[:3], status=call[3])

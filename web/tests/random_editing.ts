@@ -82,7 +82,11 @@ const startOf = (...regions: string[]) =>
   toEditor({
     title: "Towpath walks",
     description: "",
-    document: { type: "doc", attrs: { version: 2 }, content: regions.map(empty) },
+    document: {
+      type: "doc",
+      attrs: { version: 2, label: null, search_title: null, share: null, share_focus: null },
+      content: regions.map(empty),
+    },
   })
 /** Every other sequence is one on a page of three regions. */
 const STARTS = [startOf("main"), startOf("main", "side", "foot")]

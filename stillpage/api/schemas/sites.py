@@ -15,6 +15,13 @@ class SiteOut(Schema):
     may_write: bool
     may_publish: bool
     may_set_checks: bool
+    theme: str
+    host: str
+    description: str
+    picture: int | None
+    thumbnail: str = Field(description="The address of a small picture of it, or “”.")
+    closed: bool
+    levels: int = Field(description="How many levels of pages its navigation shows.")
 
 
 class ContentsEntry(Schema):
@@ -26,6 +33,8 @@ class ContentsEntry(Schema):
     path: str
     state: State
     in_navigation: bool
+    hidden: bool
+    elsewhere: str = Field(description="Where an entry leads that is a link; “” for a page.")
     below: int = Field(description="How many pages stand right under it; they may be given here or not.")
 
 
@@ -41,7 +50,9 @@ class NewPage(Schema):
     title: str = Field(max_length=1000)
     parent: int | None = None
     after: int | None = None
+    before: int | None = None
     slug: str | None = Field(None, max_length=200)
+    elsewhere: str | None = Field(None, max_length=2500, description="Where an entry leads that is to be a link.")
 
 
 class PageRef(Schema):

@@ -2,6 +2,7 @@
 
 from . import (
     address_unfit,
+    copied_name,
     description_cut,
     description_double,
     description_missing,
@@ -19,5 +20,6 @@ CHECKS = (
     description_double,
     description_cut,
     address_unfit,
+    copied_name,
     page_heavy,
 )

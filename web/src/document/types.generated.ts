@@ -1,9 +1,9 @@
 // Generated from the document schema by `npm run generate`. Do not edit.
 
-/** the body of a page: its regions, main first, none twice */
+/** the body of a page: its regions, main first, none twice. What the page is called elsewhere rides along: label in the navigation, search_title in search results, None where the title serves. share is the picture of the library that stands for the page where it is shared, share_focus (x,y in ten-thousandths) what stays of it */
 export interface DocNode {
   type: "doc"
-  attrs: { version: number }
+  attrs: { version: number; label: string | null; search_title: string | null; share: number | null; share_focus: string | null }
   content: RegionNode[]
 }
 

@@ -18,13 +18,23 @@ function between(doc: Node, from: number, to: number): string {
   return kind && t`the ${kind.replaceAll("_", " ")}`
 }
 
+/** What a page is called here and there, and what is said of it: attributes of its document. */
+const FACTS = {
+  title: t`title`,
+  description: t`description`,
+  label: t`name in the navigation`,
+  search_title: t`title in search results`,
+  share: t`picture for sharing`,
+  share_focus: t`middle of the picture for sharing`,
+}
+
 /** “… is back”, “… is gone”, “… stands for …”, or that something is set as it was. */
 export function whatChanged(before: Node, after: Node): string {
   const start = before.content.findDiffStart(after.content)
   const end = before.content.findDiffEnd(after.content)
-  for (const fact of ["title", "description"])
+  for (const [fact, name] of Object.entries(FACTS))
     if (before.attrs[fact] !== after.attrs[fact])
-      return t`the ${fact} is “${shortened(String(after.attrs[fact] ?? ""))}”`
+      return t`the ${name} is “${shortened(String(after.attrs[fact] ?? ""))}”`
   if (start === null || !end) return t`nothing changed`
   // What is alike at both ends may overlap where words repeat.
   const overlap = Math.max(0, start - Math.min(end.a, end.b))

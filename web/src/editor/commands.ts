@@ -294,7 +294,7 @@ export function replaceAll(state: EditorState, doc: Node) {
     const { from, to, blocks } = differing(one, other)
     if (to > from || blocks.length) tr.replaceWith(start + from, start + to, blocks)
   }
-  for (const name of ["title", "description"])
+  for (const name of Object.keys(state.doc.attrs))
     if (state.doc.attrs[name] !== doc.attrs[name]) tr.setDocAttribute(name, doc.attrs[name])
   return tr
 }

@@ -66,6 +66,12 @@ export function applyChanges(
       tr.setDocAttribute(name, change.value ?? "")
       continue
     }
+    if (change.change === "set_attributes" && change.path.length === 0) {
+      const given = Object.entries(change.attrs ?? {})
+      if (given.some(([name]) => tr.doc.attrs[name] !== checked.attrs[name])) return false
+      for (const [name, value] of given) tr.setDocAttribute(name, value)
+      continue
+    }
     if (change.change === "replace_nodes") {
       const then = nodesAt(checked, change.path, change.count ?? 1)
       if (!then || (then.from === then.to && since.mapResult(then.from).deletedAcross)) return false

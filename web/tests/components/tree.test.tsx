@@ -12,6 +12,8 @@ const page = (id: number, parent: number | null, below = 0): ContentsEntry => ({
   path: `/p${id}`,
   state: "live",
   in_navigation: true,
+  hidden: false,
+  elsewhere: "",
   below,
 })
 const contents = (pages: ContentsEntry[], among: number, all = pages.length) =>

@@ -55,8 +55,9 @@ export default function Source({ sheet, known, onBack }: Props) {
     try {
       const found = await read(view.current.state.selection.main.head)
       known.add(found.items, found.pages)
-      const { title, description } = textOf(sheet.state.doc)
-      const doc = toEditor({ title, description, document: found.document as PageText["document"] })
+      const { title, description, document } = textOf(sheet.state.doc)
+      const made = { ...(found.document as PageText["document"]), attrs: document.attrs }
+      const doc = toEditor({ title, description, document: made })
       const tr = replaceAll(sheet.state, doc)
       const block = found.caret && positionOf(tr.doc, found.caret.path)
       if (found.caret && typeof block === "number") {

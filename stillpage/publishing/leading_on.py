@@ -1,0 +1,75 @@
+"""Where readers are led who ask for an address at which no live page is: on to the page that had it, elsewhere, to the
+address's usual spelling, or nowhere, since it is gone for good. One or two indexed queries."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from django.db import connection
+from django.utils import timezone
+
+from stillpage.pages.models import Page, Redirect
+from stillpage.pages.redirects import spelled
+from stillpage.sites.models import Site
+
+from .models import LiveCopy
+
+_PAGE, _LIVE, _REDIRECT, _SITE = (each._meta.db_table for each in (Page, LiveCopy, Redirect, Site))
+_LED = (
+    "SELECT r.id, r.used_on, r.address, r.page_id, p.path, p.elsewhere, ps.host, l.written_id "  # noqa: S608
+    f"FROM {_REDIRECT} r JOIN {_SITE} s ON s.id = r.site_id LEFT JOIN {_PAGE} p ON p.id = r.page_id "
+    f"LEFT JOIN {_SITE} ps ON ps.id = p.site_id AND ps.closed_at IS NULL "
+    f"LEFT JOIN {_LIVE} l ON l.written_id = p.id WHERE s.host = %s AND r.path = %s"
+)
+_STANDS = (
+    f"SELECT p.path, p.elsewhere FROM {_PAGE} p JOIN {_SITE} s ON s.id = p.site_id "  # noqa: S608
+    f"JOIN {_LIVE} l ON l.written_id = p.id WHERE s.host = %s AND p.path = %s"
+)
+
+
+@dataclass(frozen=True)
+class Led:
+    """Where an address leads: ``to`` is "" where what was there is gone for good. ``lasting``: it is not asked for
+    again."""
+
+    to: str
+    lasting: bool = True
+
+
+def led_on(host: str, path: str) -> Led | None:
+    """Where a reader is led who asks for a path at which no live page is; None where nothing is known of it."""
+    usual = spelled(path)
+    if row := _row(_LED, host, usual):
+        number, used_on, address, page, at, elsewhere, its_host, live = row
+        if address or page is None:
+            _note_use(number, used_on)
+            return Led(address)
+        if live is not None and its_host is not None:
+            _note_use(number, used_on)
+            to = elsewhere or (at if its_host == host else _origin(its_host) + at)
+            return Led(to, lasting=not elsewhere)
+    if row := _row(_STANDS, host, usual):
+        at, elsewhere = row
+        if elsewhere:
+            return Led(elsewhere, lasting=False)
+        return Led(at) if at != path else None
+    return None
+
+
+def _row(query: str, *values: str) -> tuple[Any, ...] | None:
+    with connection.cursor() as cursor:
+        cursor.execute(query, values)
+        found: tuple[Any, ...] | None = cursor.fetchone()
+    return found
+
+
+def _note_use(number: int, used_on: Any) -> None:
+    """Remember that somebody was led on today; written once a day."""
+    today = timezone.now().date()
+    if used_on != today:
+        Redirect.objects.filter(pk=number).update(used_on=today)
+
+
+def _origin(host: str) -> str:
+    return Site(host=host).origin
