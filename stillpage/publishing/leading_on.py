@@ -20,12 +20,12 @@ _LED = (
     "SELECT r.id, r.used_on, r.address, r.page_id, p.path, p.elsewhere, ps.host, l.written_id "  # noqa: S608
     f"FROM {_REDIRECT} r JOIN {_SITE} s ON s.id = r.site_id LEFT JOIN {_PAGE} p ON p.id = r.page_id "
     f"LEFT JOIN {_SITE} ps ON ps.id = p.site_id AND ps.closed_at IS NULL "
-    f"LEFT JOIN {_LIVE} l ON l.written_id = p.id WHERE s.host = %s AND r.path = %s"
-)
-_STANDS = (
-    f"SELECT p.path, p.elsewhere FROM {_PAGE} p JOIN {_SITE} s ON s.id = p.site_id "  # noqa: S608
+    f"LEFT JOIN {_LIVE} l ON l.written_id = p.id WHERE s.host = %s AND r.path = %s "
+    "UNION ALL SELECT NULL, NULL, '', p.id, p.path, p.elsewhere, s.host, l.written_id "
+    f"FROM {_PAGE} p JOIN {_SITE} s ON s.id = p.site_id "
     f"JOIN {_LIVE} l ON l.written_id = p.id WHERE s.host = %s AND p.path = %s"
 )
+"""What leads on from an address, and the live page or link that stands at it: two look-ups by index, in one query."""
 
 
 @dataclass(frozen=True)
@@ -40,34 +40,25 @@ class Led:
 def led_on(host: str, path: str) -> Led | None:
     """Where a reader is led who asks for a path at which no live page is; None where nothing is known of it."""
     usual = spelled(path)
-    if row := _row(_LED, host, usual):
-        number, used_on, address, page, at, elsewhere, its_host, live = row
+    with connection.cursor() as cursor:
+        cursor.execute(_LED, [host, usual, host, usual])
+        # A live page comes before what leads on from its address.
+        rows = sorted(cursor.fetchall(), key=lambda row: row[0] is not None)
+    for number, used_on, address, page, at, elsewhere, its_host, live in rows:
+        if number is not None and not address and page is not None and (live is None or its_host is None):
+            continue  # The page is not live just now.
+        _note_use(number, used_on)
         if address or page is None:
-            _note_use(number, used_on)
             return Led(address)
-        if live is not None and its_host is not None:
-            _note_use(number, used_on)
-            to = elsewhere or (at if its_host == host else _origin(its_host) + at)
-            return Led(to, lasting=not elsewhere)
-    if row := _row(_STANDS, host, usual):
-        at, elsewhere = row
-        if elsewhere:
-            return Led(elsewhere, lasting=False)
-        return Led(at) if at != path else None
+        to = elsewhere or (at if its_host == host else _origin(its_host) + at)
+        return Led(to, lasting=not elsewhere) if (to, its_host) != (path, host) else None
     return None
 
 
-def _row(query: str, *values: str) -> tuple[Any, ...] | None:
-    with connection.cursor() as cursor:
-        cursor.execute(query, values)
-        found: tuple[Any, ...] | None = cursor.fetchone()
-    return found
-
-
-def _note_use(number: int, used_on: Any) -> None:
+def _note_use(number: int | None, used_on: Any) -> None:
     """Remember that somebody was led on today; written once a day."""
     today = timezone.now().date()
-    if used_on != today:
+    if number is not None and used_on != today:
         Redirect.objects.filter(pk=number).update(used_on=today)
 
 

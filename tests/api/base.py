@@ -106,8 +106,8 @@ def _with_pages(to: Any) -> None:
     to.home = add_page(to.site, to.author, "Varrow Canal Trust", slug="home")
     Page.objects.filter(pk=to.home.pk).update(slug="", path="/")
     to.home.refresh_from_db()
-    to.visit = add_page(to.site, to.author, "Visit")
-    to.walks = add_page(to.site, to.author, "Towpath walks", parent=to.visit)
+    to.visit = add_page(to.site, to.author, "Visit", slug="visit")
+    to.walks = add_page(to.site, to.author, "Towpath walks", parent=to.visit, slug="towpath-walks")
 
 
 class _Calls(MediaFolder):

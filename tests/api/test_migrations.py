@@ -3,9 +3,10 @@
 from typing import Any, ClassVar
 from uuid import uuid4
 
+from django.apps import apps
 from django.db import connection
 from django.db.migrations.executor import MigrationExecutor
-from django.test import TransactionTestCase
+from django.test import TestCase, TransactionTestCase
 from django.utils import timezone
 
 from stillpage.pages.models import Page
@@ -28,6 +29,24 @@ def first_version(*words: str, links: tuple[str, ...] = ()) -> dict[str, Any]:
     led = [{"type": "text", "text": "see", "marks": [{"type": "link", "attrs": {"href": each}}]} for each in links]
     content = [{"type": "paragraph", "content": [{"type": "text", "text": each}, *led]} for each in words]
     return {"type": "doc", "attrs": {"version": 1}, "content": content}
+
+
+class Columns(TestCase):
+    def test_columns_compare_as_their_fields_say(self):
+        said = {
+            (model._meta.db_table, field.column): field.db_collation
+            for model in apps.get_models()
+            for field in model._meta.local_fields
+            if getattr(field, "db_collation", None)
+        }
+        with connection.cursor() as cursor:
+            cursor.execute(
+                "SELECT table_name, column_name, collation_name FROM information_schema.columns "
+                "WHERE table_schema = DATABASE()"
+            )
+            there = {(table, column): collation for table, column, collation in cursor.fetchall()}
+        self.assertGreater(len(said), 5)
+        self.assertEqual({each: there[each] for each in said}, said)
 
 
 class Growing(TransactionTestCase):
@@ -105,6 +124,9 @@ class Growing(TransactionTestCase):
         self.assertEqual(copy.digest, digest_of(copy.title, copy.description, copy.document))
         self.assertTrue(copy.same_text(live))
         self.assertEqual((live.site, live.kept.reason, bytes(live.html)), (walks.site, "published", b"<p>"))
+        self.assertEqual((live.label, live.first_at), ("Walks", live.published_at))
+        self.assertIn(" level ", walks.said.live)
+        self.assertIn(" two ", home.said.working)
         self.assertEqual({each.title for each in walks.versions.all()}, {"Old", "Walks"})
         self.assertEqual(
             set(Use.objects.values_list("written", "live", "target", "item__title", "address__address")),

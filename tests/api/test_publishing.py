@@ -160,6 +160,9 @@ class Reading(ApiTest):
         self.assertEqual(len(page.cookies), 0)
         with self.assertNumQueries(0):
             self.assertEqual(self.visit_page("/visit/towpath-walks").content, page.content)
+        with self.assertNumQueries(3):
+            self.visit_page("/none")
+        # What a site answers where there is nothing is kept in memory.
         with self.assertNumQueries(2):
             self.visit_page("/none")
 
@@ -214,7 +217,12 @@ class Reading(ApiTest):
         answer = self.visit_page("/visit/")
         self.assertEqual((answer.status_code, answer["Location"]), (301, "/visit"))
         answer = self.visit_page("/", PATH_INFO="//elsewhere.example/")
-        self.assertEqual(answer["Location"], "/elsewhere.example")
+        self.assertEqual(answer.status_code, 404)
+        answer = self.visit_page("/", PATH_INFO="//visit/")
+        self.assertEqual(answer["Location"], "/visit")
+        for spelling in ("/Visit", "/visit.html", "/VISIT/", "/visit/index.html"):
+            answer = self.visit_page(spelling)
+            self.assertEqual((answer.status_code, answer.headers.get("Location")), (301, "/visit"), spelling)
 
     def test_a_host_that_is_no_site(self):
         self.assertEqual(self.visit_page("/", host="nobody.example").status_code, 404)

@@ -77,8 +77,8 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
         self.home = tree.add_page(self.site, self.author, "Varrow Canal Trust", slug="home")
         SitePage.objects.filter(pk=self.home.pk).update(slug="", path="/")
         self.home.refresh_from_db()
-        self.visit = tree.add_page(self.site, self.author, "Visit")
-        self.walks = tree.add_page(self.site, self.author, "Towpath walks", parent=self.visit)
+        self.visit = tree.add_page(self.site, self.author, "Visit", slug="visit")
+        self.walks = tree.add_page(self.site, self.author, "Towpath walks", parent=self.visit, slug="towpath-walks")
         for page in (self.home, self.visit, self.walks):
             copy = WorkingCopy.objects.get(written=page)
             copy.description = f"What the page {page.path} is about."

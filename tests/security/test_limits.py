@@ -39,6 +39,9 @@ COSTLY = {
     "/api/hosts/try",
     "/api/pages/{page_id}/blocks",
     "/api/items/{item_id}/ask",
+    "/api/sites/{site_id}/find",
+    "/api/sites/{site_id}/redirects",
+    "/api/sites/{site_id}/redirects.csv",
 }
 
 

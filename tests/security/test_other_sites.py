@@ -5,6 +5,7 @@ OWASP ASVS 4.0.3, 4.1.3, 4.2.1 (insecure direct object references).
 
 import json
 import re
+from datetime import date, timedelta
 from io import BytesIO
 
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -72,7 +73,7 @@ class OtherSites(MediaFolder, TestCase):
             "folder_id": self.folder.pk,
             "version_id": self.version.pk,
             "version": 1,
-            "act_id": self.act.pk,
+            "act_id": self.tree_act.pk if "tree" in path else self.act.pk,
             "upload_id": self.upload.pk,
             "allowance_id": self.allowance.pk,
             "session_id": "a" * 24,
@@ -81,6 +82,8 @@ class OtherSites(MediaFolder, TestCase):
             "key": "whole",
             "captions_id": self.captions.pk,
             "host_id": 1,
+            "redirect_id": self.redirect.pk,
+            "preview_id": self.preview.pk,
             "ending": "vtt" if "captions" in path else "md",
         }
 
@@ -92,6 +95,8 @@ class OtherSites(MediaFolder, TestCase):
         html += f'<img src="{address_of(self.picture.files.last())}"><img src="item:{self.picture.pk}">'
         html += f'<a href="{self.theirs.origin}{self.shut.path}">c</a>'
         html += f'<a href="{self.theirs.origin}{address_of(self.minutes.files.first())}">d</a>'
+        numbers = [self.shut.pk, self.open.pk]
+        there = {"site": self.theirs.pk, "parent": self.open.pk}
         address = "https://films.example"
         host = {"name": "X", "addresses": [f"{address}/watch/*"], "endpoint": f"{address}/oembed", "frames": address}
         return {
@@ -152,6 +157,34 @@ class OtherSites(MediaFolder, TestCase):
             ("/api/items/{item_id}/ask", "post"): [{}],
             ("/api/items/{item_id}/versions/{version}", "post"): [{}],
             ("/api/acts/{act_id}/undo", "post"): [{}],
+            ("/api/pages/{page_id}/names", "put"): [{"revision": 1, "title": "Ours"}],
+            ("/api/pages/{page_id}/slug", "put"): [{"slug": "ours"}, {"slug": None}],
+            ("/api/pages/{page_id}/elsewhere", "put"): [{"address": "https://films.example/"}],
+            ("/api/pages/{page_id}/duplicate", "post"): [{"title": "Ours"}, {"title": "Ours", "deep": True}],
+            ("/api/pages/{page_id}/previews", "post"): [{"until": f"{date.today() + timedelta(days=2)}"}],
+            ("/api/tree/consequences", "post"): [
+                {"pages": numbers, "act": act, "place": there} for act in ("place", "slug", "bin", "withdraw")
+            ],
+            ("/api/tree/place", "post"): [
+                {"pages": numbers, **there},
+                {"pages": [self.page.pk], **there},
+                {"pages": numbers, "site": self.ours.pk, "parent": self.page.pk},
+            ],
+            ("/api/tree/show", "post"): [{"pages": numbers, "in_navigation": False, "hidden": True}],
+            ("/api/tree/bin", "post"): [{"pages": numbers}],
+            ("/api/tree/restore", "post"): [{"pages": numbers}],
+            ("/api/tree/remove", "post"): [{"pages": numbers}],
+            ("/api/tree/acts/{act_id}/undo", "post"): [{}],
+            ("/api/sites/{site_id}/redirects", "post"): [
+                {"path": "/old", "page": self.open.pk},
+                {"path": "/old", "address": "https://films.example/"},
+                {"path": "/old"},
+            ],
+            ("/api/all-sites", "post"): [{"name": "Ours", "host": "ours.example", "theme": "canal"}],
+            ("/api/all-sites/{site_id}", "patch"): [{"name": "Ours"}, {"first_page": self.open.pk}],
+            ("/api/all-sites/{site_id}/duplicate", "post"): [{"name": "Ours", "host": "ours.example"}],
+            ("/api/all-sites/{site_id}/close", "post"): [{}],
+            ("/api/all-sites/{site_id}/open", "post"): [{}],
             ("/api/uploads/{upload_id}", "post"): [{}],
             ("/api/uploads/{upload_id}", "put"): [{}],
         }
@@ -168,6 +201,8 @@ class OtherSites(MediaFolder, TestCase):
         "/api/library/count": ["?q={word}", "?folder={folder}&q={word}"],
         "/api/library/numbers": ["", "?folder={folder}", "?show=bin"],
         "/api/shelf": ["?q={word}", "?q=hours&site={site}", "?q={word}&site={site}"],
+        "/api/sites/{site_id}/find": ["", "?q={word}", "?q=hours", "?q=/"],
+        "/api/sites/{site_id}/redirects": ["", "?q=o"],
         "/api/trail": ["", "?name=piet"],
         "/api/uploads/{upload_id}": ["?start=0"],
     }
@@ -177,6 +212,8 @@ class OtherSites(MediaFolder, TestCase):
             return self.client.post(
                 path, {"file": SimpleUploadedFile("a.vtt", b"WEBVTT\n\n00:01.000 --> 00:02.000\nx\n")}
             )
+        if path == f"/api/sites/{self.theirs.pk}/redirects.csv" and method == "post":
+            return self.client.post(path, {"file": SimpleUploadedFile("a.csv", b"/old,gone\n")})
         if path in ("/api/read", f"/api/sites/{self.theirs.pk}/import", "/api/items"):
             given = BytesIO(b"## A page\n\nWords.\n")
             given.name = "a.md"
@@ -201,6 +238,7 @@ class OtherSites(MediaFolder, TestCase):
             "/api/items",
             "/api/cues/read",
             "/api/sites/{site_id}/import",
+            "/api/sites/{site_id}/redirects.csv",
         ):
             self.assertIn((path, method), self.bodies(), "say here what is to be sent to this operation")
         word = {"word": SECRET, "folder": self.folder.pk, "site": self.theirs.pk}

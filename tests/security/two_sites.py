@@ -11,11 +11,13 @@ from django.db import connection
 from django.utils import timezone
 
 from demo.load import FOLDER
+from stillpage.arranging import placing
 from stillpage.library import acts, captions, uploads
 from stillpage.library.models import Captions, Folder, Item
 from stillpage.library.receiving import receive
 from stillpage.outside.models import Address
-from stillpage.pages import tree
+from stillpage.pages import redirects, tree
+from stillpage.pages.models import Preview
 from stillpage.people.models import Person, Role
 from stillpage.publishing.publish import publish
 from stillpage.written import saving
@@ -59,6 +61,9 @@ def make_two_sites(to: Any) -> None:
     to.allowance = Allowance.objects.create(
         written=to.shut, check_id="x", key="k", sentence=SECRET, reason=SECRET, at=to.version.at, by=to.curator
     )
+    to.redirect = redirects.make(to.theirs, to.curator, f"/{SECRET}", page=to.open)
+    to.preview = Preview.objects.create(page=to.shut, until=timezone.now().date(), made_by=to.curator, token=SECRET)
+    to.tree_act = placing.show([to.shut], to.curator, in_navigation=True, hidden=False)
     to.clash = Clash.objects.create(
         written=to.shut,
         sort="title",
@@ -104,7 +109,12 @@ def state_of(site: Any) -> Any:
             "WHERE s.site_id = %s ORDER BY 1",
             "SELECT c.id, c.revision, c.cues, c.given_at, c.removed_at FROM library_captions c JOIN library_item i "
             "ON i.id = c.item_id JOIN library_folder_sites s ON s.folder_id = i.folder_id WHERE s.site_id = %s",
-            "SELECT severities, page_budget FROM sites_site WHERE id = %s",
+            "SELECT severities, page_budget, name, host, closed_at FROM sites_site WHERE id = %s",
+            "SELECT id, parent_id, path, position, in_navigation, hidden, binned_at FROM pages_page WHERE site_id = %s "
+            "ORDER BY 1",
+            "SELECT path, page_id, address FROM pages_redirect WHERE site_id = %s ORDER BY 1",
+            "SELECT v.id, v.visits, v.ended_at FROM pages_preview v JOIN pages_page p ON p.id = v.page_id "
+            "WHERE p.site_id = %s ORDER BY 1",
         ):
             cursor.execute(sql, [site.pk])
             found.append(cursor.fetchall())
