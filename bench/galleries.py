@@ -27,7 +27,7 @@ from .editing import BROWSER
 COUNT = 12 if SMALL else 200
 SLIDES = 3 if SMALL else 6
 ROUNDS = 1 if SMALL else 5
-SIZE = (800, 600) if SMALL else (1280, 960)
+SIZE = (800, 600) if SMALL else (960, 720)
 
 
 def photograph(seed: int) -> bytes:

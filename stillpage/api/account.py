@@ -62,6 +62,7 @@ def _session(request: SignedIn) -> dict[str, Any]:
         "may_arrange": may(person, Right.ARRANGE_LIBRARY),
         "may_keep": may(person, Right.KEEP_LIBRARY),
         "may_read_trail": may(person, Right.READ_TRAIL),
+        "may_keep_sites": may_everywhere(person, Right.KEEP_SITES),
         "may_keep_hosts": may_everywhere(person, Right.KEEP_HOSTS),
         "demo": is_demo(),
     }

@@ -15,6 +15,7 @@ from typing import Any
 from django.conf import settings
 from django.contrib.staticfiles.storage import staticfiles_storage
 from django.db.models import F
+from django.db.models.expressions import RawSQL
 from django.utils import timezone
 
 import stillpage_core
@@ -42,6 +43,7 @@ from .models import Rendered
 
 MODULES = (FILM_SCRIPT, HOSTED_SCRIPT, GALLERY_SCRIPT, SLIDESHOW_SCRIPT, PAPER_SCRIPT, ANIMATION_SCRIPT, PLAYER)
 """The scripts of the theme that some pages need."""
+MOST_TO_BE = 400
 FEED = "/feed.atom"
 """The path of a site's feed."""
 
@@ -107,6 +109,24 @@ class Frame:
         found = {page.pk: page for part in parts for page in part}
         ordered = sorted(found.values(), key=lambda page: (page.position, page.pk))
         return cls(site, ordered, {page.pk: page.called or page.slug for page in ordered})
+
+    @classmethod
+    def to_be(cls, site: Site) -> Frame:
+        """The frame as it will be once every page of the navigation is published: with the names of working copies."""
+        rows = Page.objects.filter(site=site, in_navigation=True, hidden=False)
+        parts = [rows.filter(parent=None)]
+        if levels_of(site.theme) > 1:
+            parts.append(rows.filter(parent__parent=None, parent__in_navigation=True, parent__isnull=False))
+        label = RawSQL("JSON_VALUE(written_workingcopy.document, '$.attrs.label')", ())
+        found = [
+            page
+            for part in parts
+            for page in part.select_related("working_copy")
+            .defer("working_copy__document")
+            .annotate(label=label)[:MOST_TO_BE]
+        ]
+        ordered = sorted(found, key=lambda page: (page.position, page.pk))
+        return cls(site, ordered, {page.pk: page.label or page.working_copy.title for page in ordered})
 
     @cached_property
     def _by_number(self) -> dict[int, Page]:
@@ -227,6 +247,15 @@ def not_found_html(frame: Frame) -> str:
         f'<p><a href="/">Begin at the first page of the {escape(frame.site.name)}</a></p>'
     )
     return answer_html(frame, "There is no such page", text)
+
+
+def navigation_html(site: Site) -> str:
+    """A page with the navigation of a site as it will be, and nothing else."""
+    frame = Frame.to_be(site)
+    html = render_page(
+        frame.parts("/"), PageParts("", "", site.origin, "", indexable=False), stylesheets(), _icon(), sheet=True
+    )
+    return html[: html.index("<main")] + "</body>\n</html>\n"
 
 
 def search_form(words: str = "") -> str:

@@ -15,7 +15,7 @@ from stillpage.rights import NotAllowed, Right, closed_folders, may, require, si
 from stillpage.sites.models import Site
 
 from . import passes
-from .rendering import Frame, page_html
+from .rendering import Frame, navigation_html, page_html
 
 
 def sheet(request: HttpRequest, page_id: int) -> HttpResponse:
@@ -29,6 +29,16 @@ def sheet(request: HttpRequest, page_id: int) -> HttpResponse:
         Frame.of(page.site, [page]), page, title=page.working_copy.title, description="", text="", sheet=True
     )
     return HttpResponse(html, headers={"Cache-Control": "no-store"})
+
+
+def navigation(request: HttpRequest, site_id: int) -> HttpResponse:
+    """The navigation of a site as it will be once every page in it is published, with nothing below it."""
+    site = get_object_or_404(Site, pk=site_id)
+    try:
+        require(request.user, Right.SEE_CONTENTS, site)
+    except NotAllowed as error:
+        return HttpResponse(str(error), status=403, content_type="text/plain; charset=utf-8")
+    return HttpResponse(navigation_html(site), headers={"Cache-Control": "no-store"})
 
 
 def media(request: HttpRequest, name: str) -> HttpResponseBase:

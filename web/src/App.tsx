@@ -27,6 +27,10 @@ const OutsideLinks = lazy(() =>
 const Checks = lazy(() => import("./screens/help/Checks").then(({ Checks }) => ({ default: Checks })))
 const Help = lazy(() => import("./screens/help/FirstSteps").then(({ Help }) => ({ default: Help })))
 const Hosts = lazy(() => import("./screens/hosts/Hosts").then(({ Hosts }) => ({ default: Hosts })))
+const Redirects = lazy(() =>
+  import("./screens/contents/Redirects").then(({ Redirects }) => ({ default: Redirects })),
+)
+const Sites = lazy(() => import("./screens/sites/Sites").then(({ Sites }) => ({ default: Sites })))
 const Account = lazy(() => import("./screens/account/Account").then(({ Account }) => ({ default: Account })))
 const Trail = lazy(() => import("./screens/account/Trail").then(({ Trail }) => ({ default: Trail })))
 
@@ -68,6 +72,8 @@ export function App() {
           <Route path="/sites/:siteId/checks" element={<SiteChecks />} />
           <Route path="/sites/:siteId/results" element={<Results />} />
           <Route path="/sites/:siteId/outside-links" element={<OutsideLinks />} />
+          <Route path="/sites/:siteId/redirects" element={<Redirects />} />
+          <Route path="/sites" element={<Sites />} />
           <Route path="/help" element={<Help />} />
           <Route path="/help/checks" element={<Checks />} />
           <Route path="/help/checks/:check" element={<Checks />} />

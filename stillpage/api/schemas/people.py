@@ -50,6 +50,7 @@ class Session(Schema):
     may_arrange: bool = Field(description="Move, replace and delete items of the library.")
     may_keep: bool = Field(description="Say who may have items, and remove them for good.")
     may_read_trail: bool = Field(description="Read the audit trail.")
+    may_keep_sites: bool = Field(description="Make, change or close sites.")
     may_keep_hosts: bool = Field(description="Say which hosts films may be shown from.")
     demo: bool = Field(description="Whether this is the demo, whose passwords everybody can read.")
 

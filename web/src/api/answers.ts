@@ -35,6 +35,15 @@ export const answers = {
   allCommons: (words: string) => ["commons", "all", words],
   hosts: ["hosts"],
   signs: (words: string) => ["signs", words],
+  facts: (page: number) => ["tree", "facts", page],
+  lastAct: (site: number) => ["tree", "last-act", site],
+  consequences: (asked: object | null) => ["tree", "consequences", asked],
+  proposal: (page: number) => ["tree", "proposal", page],
+  foundPages: (site: number, asked: object) => ["tree", "found", site, asked],
+  bin: (site: number) => ["tree", "bin", site],
+  redirects: (site: number, asked: object) => ["tree", "redirects", site, asked],
+  previews: (page: number) => ["tree", "previews", page],
+  allSites: ["sites", "all"],
 } as const
 
 /** What an act makes untrue. A key stands for all that begin with it. */
@@ -45,6 +54,9 @@ export const after = {
   making: [["library"]],
   /** Pages of a site came, or went live, or no longer are. */
   pages: (site: number) => [["contents", site], ["headings"], ["shelf"]],
+  /** Something was done to a tree. */
+  tree: [["tree"], ["contents"], ["page"], ["headings"], ["shelf"], ["results"]],
+  sites: [["sites"], ["contents"]],
   versions: (page: number) => [["versions", page]],
   sessions: [["sessions"]],
 } as const

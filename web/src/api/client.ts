@@ -10,6 +10,14 @@ export type Result = Schemas["ResultOut"]
 export type SiteOut = Schemas["SiteOut"]
 export type Contents = Schemas["Contents"]
 export type ContentsEntry = Schemas["ContentsEntry"]
+export type PageFacts = Schemas["FactsOut"]
+export type TreeAct = Schemas["TreeActOut"]
+export type Consequences = Schemas["ConsequencesOut"]
+export type FoundPage = Schemas["Found"]
+export type Binned = Schemas["BinnedOut"]
+export type RedirectRow = Schemas["RedirectOut"]
+export type Preview = Schemas["PreviewOut"]
+export type SiteFull = Schemas["SiteFull"]
 export type PageOut = Schemas["PageOut"]
 export type PageRef = Schemas["PageRef"]
 export type ItemOut = Schemas["ItemOut"]
@@ -322,6 +330,14 @@ export async function readCaptions(file: File) {
   form.append("file", file)
   const way = { signal: new AbortController().signal, progress: () => {} }
   return JSON.parse(await send("/api/cues/read", form, way)) as Schemas["CuesRead"]
+}
+
+/** Make redirects of a CSV file. */
+export async function readRedirects(site: number, file: File) {
+  const form = new FormData()
+  form.append("file", file)
+  const way = { signal: new AbortController().signal, progress: () => {} }
+  return JSON.parse(await send(`/api/sites/${site}/redirects.csv`, form, way)) as Schemas["RedirectsRead"]
 }
 
 /** A file that became a page, and what was done on the way. */

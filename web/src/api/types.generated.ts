@@ -4839,6 +4839,11 @@ export interface components {
              */
             may_keep_hosts: boolean;
             /**
+             * May Keep Sites
+             * @description Make, change or close sites.
+             */
+            may_keep_sites: boolean;
+            /**
              * May Read Trail
              * @description Read the audit trail.
              */

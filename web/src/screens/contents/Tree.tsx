@@ -5,43 +5,62 @@
 import { Button, chakra, HStack } from "@chakra-ui/react"
 import { t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
-import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from "react"
-import { flushSync } from "react-dom"
+import {
+  type DragEvent,
+  Fragment,
+  type KeyboardEvent,
+  type ReactNode,
+  useEffect,
+  useRef,
+  useState,
+} from "react"
 import { useNavigate } from "react-router"
 import type { Contents, ContentsEntry } from "../../api/client"
+import { chordOf } from "../../editor/chords"
 import { isIdle } from "../../look/focus"
 import { Gauge, STATE_WORDS } from "../../look/Gauge"
+import { say } from "../../look/heard"
 import { number } from "../../look/words"
-import { AddPage } from "./AddPage"
-import { BringIn } from "./BringIn"
-import { lastLine, lineOf, rememberLine } from "./remembered"
-import { type Row, useBranches } from "./useBranches"
+import { lastLine, lineOf as nameOfLine, rememberLine } from "./remembered"
+import { lineOf, sameTarget, type Target, targetAt, targetsOf } from "./slots"
+import type { Arranging } from "./useArranging"
+import { type Branches, type Row, useBranches } from "./useBranches"
 
 /** What a row is known by, whatever comes or goes around it. */
-const nameOf = (row: Row) => ("entry" in row ? lineOf(row.entry.id) : `below ${row.under}`)
+const nameOf = (row: Row) => ("entry" in row ? nameOfLine(row.entry.id) : `below ${row.under}`)
+const DRAGGED = "application/x-stillpage-pages"
 
-export function Tree({ contents }: { contents: Contents }) {
-  const { rows, pages, fold, more } = useBranches(contents)
-  const [at, setAt] = useState(() => lastLine(contents.site.id))
-  const [addingTo, setAddingTo] = useState<number | null | undefined>(undefined)
-  const [bringing, setBringing] = useState(false)
+interface Props {
+  contents: Contents
+  arranging: Arranging
+  onCurrent(entry: ContentsEntry | null): void
+}
+
+export function Tree({ contents, arranging, onCurrent }: Props) {
+  const branches = useBranches(contents)
+  const { rows, fold, more } = branches
+  const site = contents.site.id
+  const writes = contents.site.may_write
+  const { mode, setMode, ticked, tick } = arranging
+  const [at, setAt] = useState(() => lastLine(site))
   const navigate = useNavigate()
   const list = useRef<HTMLDivElement>(null)
-  const toCurrent = () => list.current?.querySelector<HTMLElement>("[tabindex='0']")?.focus()
-  const closed = (close: () => void) => {
-    flushSync(close)
-    toCurrent()
-  }
   // Whoever comes here is where they left: at the page they had chosen last.
   useEffect(() => {
     if (isIdle()) list.current?.querySelector<HTMLElement>("[tabindex='0']")?.focus()
   }, [])
   useEffect(() => {
-    if (at) rememberLine(contents.site.id, at)
-  }, [at, contents.site.id])
+    if (at) rememberLine(site, at)
+  }, [at, site])
+  // Where pages go is chosen in the tree.
+  useEffect(() => {
+    if (mode.mode === "moving") list.current?.querySelector<HTMLElement>("[tabindex='0']")?.focus()
+  }, [mode.mode])
   const moved = useRef(false)
   const current = rows.find((row) => nameOf(row) === at) ?? rows[0]
   const chosen = current && "entry" in current ? current.entry : null
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is told is the page, whichever way it came
+  useEffect(() => onCurrent(chosen), [chosen])
 
   useEffect(() => {
     if (moved.current && at) list.current?.querySelector<HTMLElement>(`[data-row="${at}"]`)?.focus()
@@ -66,18 +85,44 @@ export function Tree({ contents }: { contents: Contents }) {
     const parent = "entry" in row ? row.entry.parent : row.under
     return rows.find((each) => "entry" in each && each.entry.id === parent)
   }
+  const entriesBetween = (one: Row | undefined, other: Row | undefined) => {
+    const [from, to] = [rows.indexOf(one as Row), rows.indexOf(other as Row)].sort((a, b) => a - b)
+    return rows.slice(from, (to ?? 0) + 1).flatMap((row) => ("entry" in row ? [row.entry.id] : []))
+  }
+  const target = mode.mode === "new" || mode.mode === "moving" ? mode.target : null
+  const taken = mode.mode === "moving" ? new Set(mode.pages) : new Set<number>()
+  const line = target && target.site === site ? lineOf(rows, target) : null
+  const aim = (next: Target) => {
+    if (mode.mode === "new" || mode.mode === "moving") setMode({ ...mode, target: next })
+  }
 
   const key = (event: KeyboardEvent) => {
     if (!current) return
+    if (mode.mode === "moving" && aimByKey(event, branches, mode.target, site, taken, aim)) {
+      event.preventDefault()
+      return
+    }
     const index = rows.indexOf(current)
     const parent = (chosen?.below ?? 0) > 0
     const unfolded = parent && "entry" in current && !current.folded
-    switch (event.key) {
+    const extends_ = (row: Row | undefined) => {
+      if (event.shiftKey && writes) tick(entriesBetween(current, row), true)
+      move(row)
+    }
+    const chord = event.key === " " ? "Space" : chordOf(event)
+    if (mode.mode === "moving" && chord === "Enter") {
+      event.preventDefault()
+      void arranging.place(mode.pages, mode.target)
+      return
+    }
+    switch (chord) {
       case "ArrowDown":
-        move(rows[index + 1])
+      case "Shift+ArrowDown":
+        extends_(rows[index + 1])
         break
       case "ArrowUp":
-        move(rows[index - 1])
+      case "Shift+ArrowUp":
+        extends_(rows[index - 1])
         break
       case "Home":
         move(rows[0])
@@ -94,8 +139,20 @@ export function Tree({ contents }: { contents: Contents }) {
         else move(above(current))
         break
       case "Enter":
-      case " ":
         act(current)
+        break
+      case "Space":
+        if (!chosen) act(current)
+        else if (writes) tick([chosen.id], !ticked.has(chosen.id))
+        break
+      case "Delete":
+        if (!chosen || !writes) return
+        setMode({ mode: "binning", pages: ticked.size ? [...ticked] : [chosen.id] })
+        break
+      case "Escape":
+        if (mode.mode === "facts" && !ticked.size) return
+        setMode({ mode: "facts" })
+        tick([...ticked], false)
         break
       default:
         return
@@ -103,27 +160,46 @@ export function Tree({ contents }: { contents: Contents }) {
     event.preventDefault()
   }
 
-  const place = pages.find((page) => page.id === addingTo)
+  const dropOn = (row: Row, share: number, pages: number[]) => {
+    const next = targetAt(row, site, share)
+    if (next && !pages.includes(next.after ?? next.before ?? next.parent ?? 0))
+      setMode({ mode: "moving", pages, target: next })
+  }
   return (
     <>
-      <chakra.div role="tree" aria-label={t`Pages of ${contents.site.name}`} ref={list} onKeyDown={key}>
-        {rows.map((row) => (
-          <Line
-            key={nameOf(row)}
-            row={row}
-            current={row === current}
-            onFold={fold}
-            onAct={() => act(row)}
-            onFocus={() => setAt(nameOf(row))}
-          />
+      <chakra.div
+        role="tree"
+        aria-label={t`Pages of ${contents.site.name}`}
+        aria-multiselectable={writes || undefined}
+        ref={list}
+        onKeyDown={key}
+      >
+        {rows.map((row, index) => (
+          <Fragment key={nameOf(row)}>
+            {line?.index === index && <Mark depth={line.depth} />}
+            <Line
+              row={row}
+              current={row === current}
+              ticked={"entry" in row && ticked.has(row.entry.id)}
+              taken={"entry" in row && taken.has(row.entry.id)}
+              writes={writes}
+              onFold={fold}
+              onAct={() => act(row)}
+              onFocus={() => setAt(nameOf(row))}
+              onTick={(on) => "entry" in row && tick([row.entry.id], on)}
+              onDrag={() => ("entry" in row && ticked.has(row.entry.id) ? [...ticked] : [])}
+              onOver={(share, pages) => dropOn(row, share, pages)}
+            />
+          </Fragment>
         ))}
+        {line?.index === rows.length && <Mark depth={line.depth} />}
       </chakra.div>
       {rows.length === 0 && (
         <chakra.p color="quiet">
           <Trans>This site has no pages yet. Add the first one.</Trans>
         </chakra.p>
       )}
-      {contents.site.may_write && addingTo === undefined && !bringing && (
+      {writes && mode.mode === "facts" && (
         <HStack
           mt="3"
           py="2"
@@ -133,39 +209,103 @@ export function Tree({ contents }: { contents: Contents }) {
           bg="ground"
           css={{ "@media (min-height: 30em)": { position: "sticky" } }}
         >
-          {chosen && (
-            <Button size="sm" variant="outline" onClick={() => setAddingTo(chosen.id)}>
-              <Trans>Add a page under “{chosen.title}”</Trans>
+          {chosen && !chosen.elsewhere && (
+            <Button
+              size="sm"
+              variant="outline"
+              onClick={() => setMode({ mode: "new", target: { site, parent: chosen.id } })}
+            >
+              <Trans>New page under “{chosen.title}”</Trans>
             </Button>
           )}
-          <Button size="sm" variant="outline" onClick={() => setAddingTo(null)}>
-            <Trans>Add a page at the top</Trans>
+          <Button
+            size="sm"
+            variant="outline"
+            onClick={() => setMode({ mode: "new", target: { site, parent: null } })}
+          >
+            <Trans>New page at the top</Trans>
           </Button>
-          <Button size="sm" variant="outline" onClick={() => setBringing(true)}>
+          <Button size="sm" variant="outline" onClick={() => setMode({ mode: "import" })}>
             <Trans>Import files</Trans>
+          </Button>
+          <Button size="sm" variant="outline" onClick={() => setMode({ mode: "bin" })}>
+            <Trans>The bin</Trans>
           </Button>
         </HStack>
       )}
-      {bringing && (
-        <BringIn site={contents.site} current={chosen} onDone={() => closed(() => setBringing(false))} />
-      )}
-      {addingTo !== undefined && (
-        <AddPage
-          site={contents.site}
-          parent={place ?? null}
-          onDone={() => closed(() => setAddingTo(undefined))}
-        />
-      )}
     </>
+  )
+}
+
+/** Arrows lead from place to place while pages are moved; whether the key was one of them. */
+function aimByKey(
+  event: KeyboardEvent,
+  { rows }: Branches,
+  target: Target,
+  site: number,
+  taken: ReadonlySet<number>,
+  aim: (next: Target) => void,
+): boolean {
+  const step = { ArrowDown: 1, ArrowUp: -1 }[event.key]
+  if (!step) return false
+  const every = targetsOf(rows, site, taken)
+  const here = every.findIndex((each) => sameTarget(each, target))
+  const next = every[here < 0 ? (step > 0 ? 0 : every.length - 1) : here + step]
+  if (next) {
+    aim(next)
+    say(placeInWords(next, rows))
+  }
+  return true
+}
+
+/** A place of the tree in words. */
+export function placeInWords(target: Target, rows: readonly Row[]): string {
+  const title = (page: number | null | undefined) =>
+    rows.flatMap((row) => ("entry" in row && row.entry.id === page ? [row.entry.title] : []))[0] ?? "…"
+  if (target.before !== undefined) return t`before “${title(target.before)}”`
+  if (target.after !== undefined) return t`after “${title(target.after)}”`
+  return target.parent === null ? t`at the top, as the last` : t`under “${title(target.parent)}”`
+}
+
+/** Where something will stand. */
+function Mark({ depth }: { depth: number }) {
+  return (
+    <chakra.div
+      aria-hidden
+      data-place
+      h="0"
+      borderTopWidth="3px"
+      borderColor="press.solid"
+      position="relative"
+      style={{ marginLeft: `${depth * 1.75 + 1.6}rem` }}
+      _before={{
+        content: '""',
+        position: "absolute",
+        left: "-9px",
+        top: "-7px",
+        w: "11px",
+        h: "11px",
+        bg: "ground",
+        borderWidth: "3px",
+        borderColor: "press.solid",
+      }}
+    />
   )
 }
 
 interface LineProps {
   row: Row
   current: boolean
+  ticked: boolean
+  taken: boolean
+  writes: boolean
   onFold(entry: ContentsEntry, folded: boolean): void
   onAct(): void
   onFocus(): void
+  onTick(on: boolean): void
+  /** The pages that go along where this one is dragged, itself apart. */
+  onDrag(): number[]
+  onOver(share: number, pages: number[]): void
 }
 
 function Line(props: LineProps) {
@@ -179,7 +319,12 @@ function Line(props: LineProps) {
   }
   return (
     <TreeItem {...props}>
-      <chakra.span color={row.state === "failed" ? "wrong" : "quiet"} fontSize="sm" pl="7">
+      <chakra.span
+        color={row.state === "failed" ? "wrong" : "quiet"}
+        fontSize="sm"
+        pl="7"
+        onClick={props.onAct}
+      >
         {words[row.state]}
       </chakra.span>
     </TreeItem>
@@ -187,8 +332,10 @@ function Line(props: LineProps) {
 }
 
 /** One stop of the tree, with what ARIA has said of it. */
-function TreeItem({ row, current, onAct, onFocus, children }: LineProps & { children: ReactNode }) {
+function TreeItem({ children, ...props }: LineProps & { children: ReactNode }) {
+  const { row, current, ticked, taken, writes, onFocus, onDrag, onOver } = props
   const page = "entry" in row ? row : null
+  const pagesIn = (event: DragEvent) => JSON.parse(event.dataTransfer.getData(DRAGGED) || "[]") as number[]
   return (
     <chakra.div
       role="treeitem"
@@ -198,16 +345,35 @@ function TreeItem({ row, current, onAct, onFocus, children }: LineProps & { chil
       aria-setsize={page?.among}
       aria-posinset={page?.place}
       aria-expanded={page && page.entry.below > 0 ? !page.folded : undefined}
+      aria-selected={page && writes ? ticked : undefined}
       tabIndex={current ? 0 : -1}
+      draggable={Boolean(page) && writes}
+      onDragStart={(event) => {
+        if (!page) return
+        const pages = onDrag()
+        event.dataTransfer.setData(DRAGGED, JSON.stringify(pages.length ? pages : [page.entry.id]))
+        event.dataTransfer.effectAllowed = "move"
+      }}
+      onDragOver={(event) => event.dataTransfer.types.includes(DRAGGED) && event.preventDefault()}
+      onDrop={(event) => {
+        const pages = pagesIn(event)
+        if (!pages.length) return
+        event.preventDefault()
+        const { top, height } = event.currentTarget.getBoundingClientRect()
+        onOver((event.clientY - top) / height, pages)
+      }}
       onFocus={onFocus}
-      onClick={onAct}
       display="flex"
       alignItems="baseline"
       gap="2"
       py="1"
-      cursor="pointer"
+      pr="1"
+      cursor="default"
+      opacity={taken ? 0.55 : 1}
+      bg={ticked ? "lit" : undefined}
+      borderLeftWidth="3px"
+      borderColor={current ? "press.solid" : "transparent"}
       style={{ paddingLeft: `${row.depth * 1.75}rem` }}
-      _hover={{ "& .name": { textDecoration: "underline", textUnderlineOffset: "4px" } }}
     >
       {children}
     </chakra.div>
@@ -215,20 +381,39 @@ function TreeItem({ row, current, onAct, onFocus, children }: LineProps & { chil
 }
 
 function PageLine(props: LineProps & { row: Extract<Row, { entry: ContentsEntry }> }) {
+  const { writes, ticked, onTick, onAct } = props
   const { entry, depth, folded } = props.row
   return (
     <TreeItem {...props}>
+      {writes && (
+        <chakra.span
+          aria-hidden
+          data-tick
+          title={t`Choose (Space)`}
+          alignSelf="center"
+          w="4"
+          h="4"
+          flexShrink="0"
+          borderWidth="1px"
+          borderColor="edge"
+          bg="paper"
+          fontSize="xs"
+          lineHeight="1"
+          textAlign="center"
+          cursor="pointer"
+          onClick={() => onTick(!ticked)}
+        >
+          {ticked ? "✓" : ""}
+        </chakra.span>
+      )}
       <chakra.span
         w="5"
         flexShrink="0"
         textAlign="center"
         color="quiet"
+        cursor="pointer"
         aria-hidden="true"
-        onClick={(event) => {
-          if (entry.below === 0) return
-          event.stopPropagation()
-          props.onFold(entry, !folded)
-        }}
+        onClick={() => entry.below > 0 && props.onFold(entry, !folded)}
       >
         {entry.below > 0 ? (folded ? "▸" : "▾") : ""}
       </chakra.span>
@@ -237,7 +422,10 @@ function PageLine(props: LineProps & { row: Extract<Row, { entry: ContentsEntry 
         fontFamily="heading"
         fontSize={depth === 0 ? "xl" : "lg"}
         lineHeight="1.4"
-        color={entry.in_navigation ? "ink" : "quiet"}
+        color={entry.in_navigation && !entry.hidden ? "ink" : "quiet"}
+        cursor="pointer"
+        _hover={{ textDecoration: "underline", textUnderlineOffset: "4px" }}
+        onClick={onAct}
       >
         {entry.title}
       </chakra.span>
@@ -249,8 +437,17 @@ function PageLine(props: LineProps & { row: Extract<Row, { entry: ContentsEntry 
         borderColor="line"
         display={{ base: "none", md: "block" }}
       />
-      <chakra.span fontSize="sm" color="quiet" display={{ base: "none", md: "block" }}>
-        {entry.path}
+      <chakra.span
+        fontSize="sm"
+        color="quiet"
+        display={{ base: "none", md: "block" }}
+        maxW="18rem"
+        overflow="hidden"
+        textOverflow="ellipsis"
+        whiteSpace="nowrap"
+        title={entry.elsewhere || entry.path}
+      >
+        {entry.elsewhere ? `↗ ${entry.elsewhere.replace(/^https?:\/\//, "")}` : entry.path}
       </chakra.span>
       <HStack
         as="span"
@@ -263,7 +460,11 @@ function PageLine(props: LineProps & { row: Extract<Row, { entry: ContentsEntry 
         ml={{ base: "auto", md: "0" }}
       >
         <Gauge state={entry.state} />
-        <chakra.span srOnly={{ base: true, sm: false }}>{STATE_WORDS[entry.state]}</chakra.span>
+        <chakra.span srOnly={{ base: true, sm: false }}>
+          {STATE_WORDS[entry.state]}
+          {entry.hidden && <chakra.span color="waits">{t`, hidden`}</chakra.span>}
+          {entry.elsewhere && <chakra.span srOnly>{t`, a link elsewhere`}</chakra.span>}
+        </chakra.span>
       </HStack>
     </TreeItem>
   )
