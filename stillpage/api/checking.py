@@ -75,7 +75,8 @@ def check_page(request: SignedIn, page_id: int, given: DraftIn) -> Any:
     page = _page(request, page_id)
     draft = _draft(given)
     checked = checking.check_draft(page, draft, sight=sight_of(request.user))
-    shown = shown_title(draft.title, page.site.name, home=page.path == "/")
+    title = draft.document.attrs["search_title"] or draft.title
+    shown = shown_title(title, page.site.name, home=page.path == "/")
     allowed = checking.allowances_of(page)
     if may(request.user, Right.WRITE, page.site):
         # Whoever writes gets their notes, though there be no room for keeping how many.

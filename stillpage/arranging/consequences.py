@@ -76,6 +76,7 @@ def of_naming(page: Page, path: str, sight: Sight) -> Consequences:
 
 def _of_addresses(told: Consequences, roots: Sequence[Page], where: Place) -> Consequences:
     if not told.addresses:
+        told.links, told.linked_from = 0, []
         told.sentences.append("No address changes.")
     else:
         changed = told.pages

@@ -7,6 +7,7 @@ from __future__ import annotations
 import sys
 from typing import Any
 
+from ..document.sharing import RATIO
 from ..formats import FORMATS
 from ..kinds.aside import LABELS as ASIDE_LABELS
 from ..kinds.film import PLAYED as FILM_PLAYED
@@ -22,6 +23,7 @@ from ..media.editing import STEEPEST, UNIT
 from ..media.loudness import STEP
 from ..media.playing import FIRST_STILL, HOSTED_NARROW
 from ..references import LONGEST
+from ..sites.search_result import TITLE_WIDTH
 from ..writing import anchors
 
 
@@ -50,6 +52,7 @@ def shared() -> dict[str, Any]:
         },
         "hosted": {"setting": HOSTED_SETTING, "options": HOSTED_OPTIONS, "narrow": HOSTED_NARROW},
         "slides": {"longest_heading": LONGEST_HEADING, "longest_words": LONGEST_WORDS},
+        "found": {"card_ratio": RATIO, "result_width": TITLE_WIDTH},
         "captions": {"step": STEP, "longest": LONGEST_CUE},
         "files": {
             "pictures": [form.mime for form in pictures.FORMATS],

@@ -23,11 +23,12 @@ def check(subject: Subject) -> Iterator[Finding]:
     around = subject.around
     if not around.title or not around.title.strip():
         return
-    whole = shown_title(around.title, around.site, home=around.path == "/")
-    width = title_width(around.title.strip())
+    title = subject.document.attrs["search_title"] or around.title
+    whole = shown_title(title, around.site, home=around.path == "/")
+    width = title_width(title.strip())
     if width > TITLE_WIDTH:
         sentence = f"The title is {width:.0f} pixels wide in a search result; about {TITLE_WIDTH} are shown."
-        yield RULE.finding(sentence, (), about=around.title)
+        yield RULE.finding(sentence, (), about=title)
     elif (width := title_width(whole)) > TITLE_WIDTH * 1.3:
         sentence = f"Title and site name are {width:.0f} pixels wide in a search result; about {TITLE_WIDTH} are shown."
-        yield RULE.finding(sentence, (), about=around.title)
+        yield RULE.finding(sentence, (), about=title)

@@ -13,6 +13,8 @@ export const PICTURES = rules.pictures
 export const FILMS = rules.films
 export const HOSTED = rules.hosted
 export const SLIDES = rules.slides
+export const CARD_RATIO = rules.found.card_ratio
+export const RESULT_WIDTH = rules.found.result_width
 export const CAPTIONS = rules.captions
 
 /** What the chooser of files offers. */

@@ -71,7 +71,14 @@ export function shownBy(item: ItemOut): Node {
 
 /** The history joins changes that bear the same number of a composition; input methods count from 1. */
 
-const FACT_GROUPS = { title: 1_000_000_007, description: 1_000_000_009 }
+const FACT_GROUPS = {
+  title: 1_000_000_007,
+  description: 1_000_000_009,
+  label: 1_000_000_011,
+  search_title: 1_000_000_013,
+  share: 1_000_000_015,
+  share_focus: 1_000_000_017,
+}
 
 /** In milliseconds: how long after the last key of typing the interface is drawn anew, and how long at most. */
 const CALM = 120
@@ -121,7 +128,7 @@ export class Sheet {
   private pastingHere = false
   private stepNumber = 2_000_000_000
 
-  constructor(private options: SheetOptions) {
+  constructor(readonly options: SheetOptions) {
     const page = options.frame.contentDocument
     const text = page?.querySelector<HTMLElement>(".regions")
     const title = page?.querySelector<HTMLElement>(".title")
@@ -317,9 +324,12 @@ export class Sheet {
     this.step(insertWhole(this.state, kinds[as].create(null, held), place.to))
   }
 
-  /** Set the page's title or description. Changes of one that follow one another are one step of undo. */
-  setFact(name: "title" | "description", words: string, onSheet = false) {
-    const tr = this.state.tr.setDocAttribute(name, words).setMeta("composition", FACT_GROUPS[name])
+  /**
+   * Set the page's title or description, or what it is called elsewhere. Changes of one that follow one another are one
+   * step of undo.
+   */
+  setFact(name: keyof typeof FACT_GROUPS, value: string | number | null, onSheet = false) {
+    const tr = this.state.tr.setDocAttribute(name, value).setMeta("composition", FACT_GROUPS[name])
     this.dispatch(tr.setMeta(TYPING, onSheet))
   }
 

@@ -2,7 +2,7 @@
 import { Box, Button, chakra, Heading, HStack, Text } from "@chakra-ui/react"
 import { plural, t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
-import { useQuery } from "@tanstack/react-query"
+import { useQuery, useQueryClient } from "@tanstack/react-query"
 import { useEffect, useState } from "react"
 import { useParams } from "react-router"
 import { contentsAsked, sitesAsked } from "../../api/answers"
@@ -152,8 +152,12 @@ interface BesideProps {
   current: ContentsEntry | null
 }
 
-function Beside({ contents: { site }, arranging, current }: BesideProps) {
+function Beside({ contents: { site, pages }, arranging, current }: BesideProps) {
+  const queries = useQueryClient()
   const { mode, setMode, ticked } = arranging
+  // What was asked for branch by branch stands with the answers that are kept.
+  const branches = queries.getQueriesData<ContentsOut>({ queryKey: ["contents", site.id] })
+  const known = [...pages, ...branches.flatMap(([, branch]) => branch?.pages ?? [])]
   const done = () => setMode({ mode: "facts" })
   const panel = () => {
     switch (mode.mode) {
@@ -166,6 +170,7 @@ function Beside({ contents: { site }, arranging, current }: BesideProps) {
             pages={mode.pages}
             target={mode.target}
             site={site.id}
+            known={known}
             current={current}
           />
         )
@@ -203,7 +208,7 @@ function Beside({ contents: { site }, arranging, current }: BesideProps) {
 function Told({ arranging }: { arranging: Arranging }) {
   const { told, undo } = arranging
   return (
-    <HStack gap="3" minH="8" fontSize="sm" flexWrap="wrap">
+    <HStack gap="3" minH="6" fontSize="sm" flexWrap="wrap">
       <Text role="status">{told?.sentence}</Text>
       {told?.undo && (
         <Button size="xs" variant="outline" title={t`Ctrl+Z`} onClick={() => void undo()}>

@@ -9,18 +9,20 @@ import { Act } from "../../look/Act"
 import { Choice } from "../../look/Choice"
 import { Consequences } from "./Consequences"
 import { sameTarget, type Target } from "./slots"
+import { placeInWords } from "./Tree"
 import { type Arranging, useConsequences } from "./useArranging"
 
 interface Props {
   arranging: Arranging
   pages: number[]
   target: Target
-  /** The site whose tree is shown. */
+  /** The site whose tree is shown, and its pages as far as they are here. */
   site: number
+  known: readonly ContentsEntry[]
   current: ContentsEntry | null
 }
 
-export function Moving({ arranging, pages, target, site, current }: Props) {
+export function Moving({ arranging, pages, target, site, known, current }: Props) {
   const { setMode, place, wrong } = arranging
   const sites = useQuery(sitesAsked)
   const others = (sites.data ?? []).filter((each) => each.may_write)
@@ -28,6 +30,7 @@ export function Moving({ arranging, pages, target, site, current }: Props) {
   const possible = beside === undefined || beside === null || !pages.includes(beside)
   const told = useConsequences(possible ? { pages, act: "place", place: target } : null)
   const aim = (next: Target) => setMode({ mode: "moving", pages, target: next })
+  const title = pages.length === 1 && known.find(({ id }) => id === pages[0])?.title
   const places: [string, Target][] =
     current && !pages.includes(current.id)
       ? [
@@ -39,7 +42,7 @@ export function Moving({ arranging, pages, target, site, current }: Props) {
   return (
     <Stack as="section" aria-label={t`Move`} gap="4">
       <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
-        {plural(pages.length, { one: "Move this page", other: "Move # pages" })}
+        {title ? t`Move “${title}”` : plural(pages.length, { one: "Move this page", other: "Move # pages" })}
       </Heading>
       <Text fontSize="sm" color="quiet">
         <Trans>
@@ -66,6 +69,11 @@ export function Moving({ arranging, pages, target, site, current }: Props) {
           onChoice={(chosen) => aim({ site: Number(chosen), parent: null })}
         />
       )}
+      <Text fontWeight="600">
+        {target.site === site
+          ? t`To: ${placeInWords(target, known)}`
+          : t`To: the top of the other site, as the last`}
+      </Text>
       <Consequences {...told} />
       <HStack gap="3">
         <Button disabled={Boolean(told.wrong) || !possible} onClick={() => void place(pages, target)}>

@@ -181,6 +181,7 @@ export function Tree({ contents, arranging, onCurrent }: Props) {
               row={row}
               current={row === current}
               ticked={"entry" in row && ticked.has(row.entry.id)}
+              choosing={ticked.size > 0}
               taken={"entry" in row && taken.has(row.entry.id)}
               writes={writes}
               onFold={fold}
@@ -240,7 +241,7 @@ export function Tree({ contents, arranging, onCurrent }: Props) {
 /** Arrows lead from place to place while pages are moved; whether the key was one of them. */
 function aimByKey(
   event: KeyboardEvent,
-  { rows }: Branches,
+  { rows, pages }: Branches,
   target: Target,
   site: number,
   taken: ReadonlySet<number>,
@@ -253,15 +254,14 @@ function aimByKey(
   const next = every[here < 0 ? (step > 0 ? 0 : every.length - 1) : here + step]
   if (next) {
     aim(next)
-    say(placeInWords(next, rows))
+    say(placeInWords(next, pages))
   }
   return true
 }
 
 /** A place of the tree in words. */
-export function placeInWords(target: Target, rows: readonly Row[]): string {
-  const title = (page: number | null | undefined) =>
-    rows.flatMap((row) => ("entry" in row && row.entry.id === page ? [row.entry.title] : []))[0] ?? "…"
+export function placeInWords(target: Target, pages: readonly ContentsEntry[]): string {
+  const title = (page: number | null | undefined) => pages.find(({ id }) => id === page)?.title ?? "…"
   if (target.before !== undefined) return t`before “${title(target.before)}”`
   if (target.after !== undefined) return t`after “${title(target.after)}”`
   return target.parent === null ? t`at the top, as the last` : t`under “${title(target.parent)}”`
@@ -297,6 +297,8 @@ interface LineProps {
   row: Row
   current: boolean
   ticked: boolean
+  /** Whether any page is chosen. */
+  choosing: boolean
   taken: boolean
   writes: boolean
   onFold(entry: ContentsEntry, folded: boolean): void
@@ -333,7 +335,7 @@ function Line(props: LineProps) {
 
 /** One stop of the tree, with what ARIA has said of it. */
 function TreeItem({ children, ...props }: LineProps & { children: ReactNode }) {
-  const { row, current, ticked, taken, writes, onFocus, onDrag, onOver } = props
+  const { row, current, ticked, choosing, taken, writes, onFocus, onDrag, onOver } = props
   const page = "entry" in row ? row : null
   const pagesIn = (event: DragEvent) => JSON.parse(event.dataTransfer.getData(DRAGGED) || "[]") as number[]
   return (
@@ -373,6 +375,11 @@ function TreeItem({ children, ...props }: LineProps & { children: ReactNode }) {
       bg={ticked ? "lit" : undefined}
       borderLeftWidth="3px"
       borderColor={current ? "press.solid" : "transparent"}
+      css={
+        choosing || current
+          ? undefined
+          : { "@media (hover: hover)": { "&:not(:hover) .tick": { opacity: 0 } } }
+      }
       style={{ paddingLeft: `${row.depth * 1.75}rem` }}
     >
       {children}
@@ -390,6 +397,7 @@ function PageLine(props: LineProps & { row: Extract<Row, { entry: ContentsEntry 
           aria-hidden
           data-tick
           title={t`Choose (Space)`}
+          className="tick"
           alignSelf="center"
           w="4"
           h="4"

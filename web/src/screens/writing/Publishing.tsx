@@ -12,6 +12,7 @@ import { findingsOf, openFindings } from "../../editor/findings"
 import type { Saver } from "../../editor/saver"
 import type { Sheet } from "../../editor/sheet"
 import { say } from "../../look/heard"
+import { Found } from "./Found"
 import { SEVERITY, SeverityLine } from "./Notes"
 import { type Checking, useShownTitle } from "./useChecking"
 import { useOfSheet } from "./useSheetState"
@@ -185,57 +186,9 @@ function Asking({ what, page, sheet, saver, checking, unsettled, onNotes, onDone
               )}
             </Stack>
           )}
-          <Found page={page} title={title} whole={whole} description={description} />
+          <Found page={page} sheet={sheet} title={title} whole={whole} description={description} />
         </HStack>
       )}
-    </Stack>
-  )
-}
-
-interface FoundProps {
-  page: PageOut
-  title: string
-  /** As it stands in the head of the page. */
-  whole: string
-  description: string
-}
-
-/** In pixels: the room that search results give a title, as common practice has it. */
-const RESULT = 600
-
-/** How it will stand in a search result, and as a card where its address is shared. */
-function Found({ page, title, whole, description }: FoundProps) {
-  const says = description || t`No description yet: search engines take words from the text.`
-  return (
-    <Stack as="section" aria-label={t`How it will be found`} gap="2" flex="1 1 18rem" minW="0">
-      <Heading as="h2" size="sm" fontFamily="body">
-        <Trans>As a search result</Trans>
-      </Heading>
-      <Box fontFamily="Arial, 'Liberation Sans', sans-serif" maxW={RESULT} lineHeight="1.4">
-        <Text fontSize="12px" color="quiet" truncate>
-          {page.address}
-        </Text>
-        <Text fontSize="20px" truncate title={whole}>
-          {whole}
-        </Text>
-        <Text fontSize="14px" lineClamp="2" color={description ? "ink" : "waits"}>
-          {says}
-        </Text>
-      </Box>
-      <Heading as="h2" size="sm" fontFamily="body">
-        <Trans>As a card, where somebody shares its address</Trans>
-      </Heading>
-      <Box borderWidth="1px" borderColor="edge" p="2" maxW="28rem">
-        <Text fontSize="xs" color="quiet">
-          {new URL(page.address).host}
-        </Text>
-        <Text fontWeight="600" lineClamp="2">
-          {title}
-        </Text>
-        <Text fontSize="sm" lineClamp="2" color={description ? "ink" : "waits"}>
-          {description || t`No description yet: the card will show the title alone.`}
-        </Text>
-      </Box>
     </Stack>
   )
 }

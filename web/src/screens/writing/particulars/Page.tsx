@@ -10,6 +10,7 @@ import { Act } from "../../../look/Act"
 import type { Desk } from "../desk"
 import { exportPage } from "../exporting"
 import { useOfSheet } from "../useSheetState"
+import { Naming } from "./Naming"
 import { Acts } from "./parts"
 
 interface Props {
@@ -54,6 +55,7 @@ export const PageParticulars = memo(function PageParticulars(props: Props) {
           <Trans>One or two sentences. Search results show them below the title.</Trans>
         </Field.HelperText>
       </Field.Root>
+      <Naming page={page} sheet={sheet} editable={editable} />
       <HStack gap="1" flexWrap="wrap">
         <Button size="xs" variant="outline" onClick={desk.versions}>
           <Trans>Versions</Trans>
