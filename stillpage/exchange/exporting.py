@@ -31,7 +31,7 @@ from stillpage.library.files import (
     words_of_pages,
 )
 from stillpage.library.models import File, Item
-from stillpage.pages.models import Page
+from stillpage.pages.models import LIGHT, Page
 from stillpage.pages.seeing import Sight
 from stillpage.publishing.freshness import BATCH, bring_up, bring_up_not_found
 from stillpage.publishing.models import LiveCopy, NotFoundPage
@@ -46,6 +46,7 @@ from stillpage_core.media.editing import EDITS, Cut
 from stillpage_core.media.pictures import PNG, SVG, size_of, sniff
 from stillpage_core.media.playing import stills
 from stillpage_core.media.shown import picture_cut
+from stillpage_core.references import parse_reference
 from stillpage_core.resolving import AnimationTarget, AnyFilm, FilmTarget, ItemTarget, PostTarget
 from stillpage_core.writing.anchors import slug
 from stillpage_core.writing.carrying import Carried, PictureFile
@@ -67,7 +68,7 @@ def export_page(page: Page, ending: str, sight: Sight) -> Goods:
     """
     form = FORMATS[ending]
     copy = page.working_copy
-    document, pictures = _with_pictures(copy.tree, sight)
+    document, pictures = _with_pictures(_with_titles(copy.tree, sight), sight)
     films = _films(document, sight, page.site)
     covers: dict[int, int] = {}
     named = named_in(document)
@@ -104,6 +105,28 @@ def export_page(page: Page, ending: str, sight: Sight) -> Goods:
         for number, file in carried.pictures.items():
             archive.writestr(picture_path(carried, number), file.data)
     return Goods(f"{name}.zip", "application/zip", out.getvalue())
+
+
+def _with_titles(document: Node, sight: Sight) -> Node:
+    """The document with the titles of pages where it leaves what a link is called to them."""
+    numbers = {
+        reference.number or 0
+        for _, node in walk(document)
+        if node.kind == "further"
+        and not node.attrs["words"]
+        and (reference := parse_reference(node.attrs["href"] or ""))
+    }
+    if not numbers:
+        return document
+    pages = sight.pages(Page.objects.filter(pk__in=numbers)).select_related("working_copy", "live_copy").defer(*LIGHT)
+    titles = {f"page:{page.pk}": (page.working_copy if sight.knows(page) else page.live_copy).title for page in pages}
+
+    def titled(node: Node) -> Node:
+        if node.kind == "further" and not node.attrs["words"]:
+            return node.with_attrs(words=titles.get((node.attrs["href"] or "").partition("#")[0]))
+        return node.with_content([titled(each) for each in node.content]) if node.content else node
+
+    return titled(document)
 
 
 def _with_pictures(document: Node, sight: Sight) -> tuple[Node, dict[int, PictureFile]]:

@@ -106,7 +106,8 @@ def publish(written: Written, person: Person, revision: int) -> None:
     note_uses(written, document, live=True)
     note_said(written, copy.title, copy.description, document, live=True)
     _make_what_is_shown(document)
-    if live is None or page is None:
+    if live is None or page is None or copy.title != live.title:
+        # Some links are called as the page is.
         freshness.tell(Change.Sort.WRITTEN, [written.pk])
     if page is not None:
         Page.objects.filter(pk=page.pk, slug_follows=True).update(slug_follows=False)

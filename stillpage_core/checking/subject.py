@@ -195,10 +195,10 @@ class Subject:
 
     @cached_property
     def leads(self) -> list[Link]:
-        """Every link, those of slides too; these have no words of their own to be changed."""
+        """Every link, those of slides and of pages to read next too; these have no words of their own to be changed."""
         slides = [
             Link(each.path, 0, 0, _line_of(each.node), href, parse_reference(href), None)
-            for each in self.nodes("slide")
+            for each in self.nodes("slide", "further")
             if (href := each.node.attrs["href"])
         ]
         return [*self.links, *slides]
@@ -249,9 +249,9 @@ class Subject:
         return "page"
 
 
-def _line_of(slide: Node) -> str:
-    """The line of a slide that is its link."""
-    return slide.attrs["heading"] or slide.attrs["words"] or f"Slide {slide.attrs['href']}"
+def _line_of(node: Node) -> str:
+    """The line of a slide, or of a page to read next, that is its link."""
+    return node.attrs.get("heading") or node.attrs["words"] or f"The entry {node.attrs['href']}"
 
 
 def _links_in(words: Words) -> list[Link]:

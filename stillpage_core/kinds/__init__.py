@@ -24,5 +24,6 @@ KINDS = (
     "paper",
     "animation",
     "post",
+    "read_next",
 )
 """The folders, in the order in which the schema has the kinds: the order of menus and of the generated files."""

@@ -12,6 +12,7 @@ from . import (
     link_out_of_reach,
     link_same_words,
     link_vague,
+    read_next_empty,
 )
 
 CHECKS = (
@@ -26,4 +27,5 @@ CHECKS = (
     link_document_untold,
     link_failed_outside,
     call_without_destination,
+    read_next_empty,
 )

@@ -24,6 +24,10 @@ RULE = CheckRule(
 )
 
 
+BY_ATTRIBUTE = ("slide", "further")
+"""The kinds whose link is an attribute of theirs that may be none."""
+
+
 def check(subject: Subject) -> Iterator[Finding]:
     for link in subject.leads:
         if fault := _fault(link, subject):
@@ -32,13 +36,13 @@ def check(subject: Subject) -> Iterator[Finding]:
                 f"{said(link.text or 'The call to action')} {fault}",
                 link.path,
                 link.span,
-                *(away if link.mark or subject.at(link.path).kind == "slide" else []),
+                *(away if link.mark or subject.at(link.path).kind in BY_ATTRIBUTE else []),
                 about=f"{link.text} {link.href}",
             )
 
 
 def _taken(link: Link, subject: Subject) -> Change:
-    if subject.at(link.path).kind == "slide":
+    if subject.at(link.path).kind in BY_ATTRIBUTE:
         return SetAttributes(link.path, {"href": None})
     return MarkWords(link.path, link.start, link.end, "link")
 

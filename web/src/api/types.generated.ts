@@ -3400,6 +3400,19 @@ export interface components {
             /** Pages */
             pages: components["schemas"]["Found"][];
         };
+        /** @description one of them. words are those of its link, None the title of the page; why stands below it */
+        FurtherNode: {
+            attrs?: {
+                /** @default null */
+                href: string | null;
+                /** @default null */
+                why: string | null;
+                /** @default null */
+                words: string | null;
+            };
+            /** @constant */
+            type: "further";
+        };
         /** @description many pictures side by side, each of which can be seen large. form says how: even tiles, all of the proportion ratio, or a wall whose rows are of one height; size says how large; title stands above */
         GalleryNode: {
             attrs?: {
@@ -4580,6 +4593,17 @@ export interface components {
             /** @constant */
             type: "quotation_words";
         };
+        /** @description pages to read next, as a list. title stands above it, None for the usual one */
+        ReadNextNode: {
+            attrs?: {
+                /** @default null */
+                title: string | null;
+            };
+            /** @description In this order: further* */
+            content?: components["schemas"]["FurtherNode"][];
+            /** @constant */
+            type: "read_next";
+        };
         /**
          * RedirectIn
          * @description An address of the site that is to lead to a page, or to an address elsewhere; to neither: it is gone.
@@ -4639,7 +4663,7 @@ export interface components {
                 name: string;
             };
             /** @description In this order: block+ */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["HeadingNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["TableNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["QuotationNode"] | components["schemas"]["AsideNode"] | components["schemas"]["DividerNode"] | components["schemas"]["PictureNode"] | components["schemas"]["EquationNode"] | components["schemas"]["CallToActionNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"] | components["schemas"]["DownloadsNode"] | components["schemas"]["GalleryNode"] | components["schemas"]["SlideshowNode"] | components["schemas"]["PaperNode"] | components["schemas"]["AnimationNode"] | components["schemas"]["PostNode"])[];
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["HeadingNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["TableNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["QuotationNode"] | components["schemas"]["AsideNode"] | components["schemas"]["DividerNode"] | components["schemas"]["PictureNode"] | components["schemas"]["EquationNode"] | components["schemas"]["CallToActionNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"] | components["schemas"]["DownloadsNode"] | components["schemas"]["GalleryNode"] | components["schemas"]["SlideshowNode"] | components["schemas"]["PaperNode"] | components["schemas"]["AnimationNode"] | components["schemas"]["PostNode"] | components["schemas"]["ReadNextNode"])[];
             /** @constant */
             type: "region";
         };

@@ -11,7 +11,7 @@ export interface DocNode {
 export interface RegionNode {
   type: "region"
   attrs: { name: string }
-  content: (ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | TableNode | PreformattedNode | QuotationNode | AsideNode | DividerNode | PictureNode | EquationNode | CallToActionNode | FilmNode | SoundNode | HostedNode | DownloadsNode | GalleryNode | SlideshowNode | PaperNode | AnimationNode | PostNode)[]
+  content: (ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | TableNode | PreformattedNode | QuotationNode | AsideNode | DividerNode | PictureNode | EquationNode | CallToActionNode | FilmNode | SoundNode | HostedNode | DownloadsNode | GalleryNode | SlideshowNode | PaperNode | AnimationNode | PostNode | ReadNextNode)[]
 }
 
 /** running text. style is a text style of the theme; align is None at the start of the line */
@@ -232,6 +232,19 @@ export interface PostNode {
   attrs: { item: number; pictures: string | null; caption: string | null }
 }
 
+/** pages to read next, as a list. title stands above it, None for the usual one */
+export interface ReadNextNode {
+  type: "read_next"
+  attrs: { title: string | null }
+  content?: FurtherNode[]
+}
+
+/** one of them. words are those of its link, None the title of the page; why stands below it */
+export interface FurtherNode {
+  type: "further"
+  attrs: { href: string | null; words: string | null; why: string | null }
+}
+
 /** a link, to an address as in references.py */
 export interface LinkMark {
   type: "link"
@@ -291,5 +304,5 @@ export interface CodeMark {
   type: "code"
 }
 
-export type AnyNode = DocNode | RegionNode | ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | ListItemNode | TableNode | TableCaptionNode | TableGridNode | TableRowNode | TableCellNode | TableHeaderNode | PreformattedNode | TextNode | LineBreakNode | QuotationNode | QuotationWordsNode | QuotationSourceNode | AsideNode | DividerNode | PictureNode | EquationNode | FormulaNode | CallToActionNode | FilmNode | SoundNode | HostedNode | DownloadsNode | DownloadNode | GalleryNode | SlideshowNode | SlideNode | PaperNode | AnimationNode | PostNode
+export type AnyNode = DocNode | RegionNode | ParagraphNode | HeadingNode | BulletedListNode | NumberedListNode | ListItemNode | TableNode | TableCaptionNode | TableGridNode | TableRowNode | TableCellNode | TableHeaderNode | PreformattedNode | TextNode | LineBreakNode | QuotationNode | QuotationWordsNode | QuotationSourceNode | AsideNode | DividerNode | PictureNode | EquationNode | FormulaNode | CallToActionNode | FilmNode | SoundNode | HostedNode | DownloadsNode | DownloadNode | GalleryNode | SlideshowNode | SlideNode | PaperNode | AnimationNode | PostNode | ReadNextNode | FurtherNode
 export type AnyMark = LinkMark | AbbreviationMark | LanguageMark | ToneMark | StrongMark | EmphasisMark | UnderlineMark | StrikeMark | SuperscriptMark | SubscriptMark | CodeMark

@@ -57,6 +57,7 @@ const isShown = (type: NodeType) =>
     kinds.downloads,
     kinds.gallery,
     kinds.slideshow,
+    kinds.read_next,
     kinds.paper,
     kinds.animation,
     kinds.post,

@@ -18,7 +18,7 @@ interface Module {
 export const PLAY = "drawn-play"
 
 interface Options {
-  tag: "div" | "section"
+  tag: "div" | "section" | "nav"
   /** Said on the sheet where there is nothing yet for readers to see. */
   empty: string
 }

@@ -20,6 +20,7 @@ import { paper } from "./paper"
 import { picture } from "./picture"
 import { divider, preformatted, quotation } from "./plain"
 import { post } from "./post"
+import { further, readNext } from "./readNext"
 import { slide, slideshow } from "./slideshow"
 import { table } from "./table"
 
@@ -44,6 +45,8 @@ export const KINDS: Readonly<Partial<Record<AnyNode["type"], EditorKind>>> = {
   sound,
   hosted,
   post,
+  read_next: readNext,
+  further,
 }
 
 /** The views of the kinds that have one, for a sheet whose items `known` knows. */

@@ -26,6 +26,7 @@ import { PaperParticulars } from "./Paper"
 import { PictureParticulars } from "./Picture"
 import { PostParticulars } from "./Post"
 import type { ShownProps } from "./parts"
+import { ReadNextParticulars } from "./ReadNext"
 import { ParagraphSetting, WordSetting } from "./Setting"
 import { SlideshowParticulars } from "./Slideshow"
 
@@ -38,6 +39,7 @@ const SHOWN: Record<string, ComponentType<ShownProps>> = {
   downloads: DownloadsParticulars,
   gallery: GalleryParticulars,
   slideshow: SlideshowParticulars,
+  read_next: ReadNextParticulars,
   paper: PaperParticulars,
   animation: AnimationParticulars,
   post: PostParticulars,
