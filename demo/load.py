@@ -26,8 +26,9 @@ from stillpage.library.models import Folder, Item, Tag
 from stillpage.library.receiving import receive
 from stillpage.library.search import note_words
 from stillpage.operations.models import Installation
+from stillpage.pages import redirects
 from stillpage.pages.models import Page
-from stillpage.pages.tree import add_page
+from stillpage.pages.tree import Place, add_at, add_page
 from stillpage.people.models import Person, RoleGrant
 from stillpage.publishing.freshness import bring_all_up
 from stillpage.publishing.publish import publish
@@ -102,10 +103,18 @@ def load_demo() -> None:
         standing = PICTURES.get(each.path, {}) if site.theme == "canal" else {}
         shown = {items[name].pk: attrs for name, attrs in standing.items()}
         document = _settled(read_markdown(text).document, shown)
+        document = document.with_attrs(
+            label=each.facts.get("label"),
+            search_title=each.facts.get("search title"),
+            share=items[each.facts["share"]].pk if "share" in each.facts else None,
+        )
         save(page, author, Draft(each.facts["title"], each.facts.get("description", ""), document), 1)
     for site, each in written:
         if each.facts.get("state") != "unpublished":
             publish(pages[f"{site.theme}{each.path}"], author, 2)
+        if each.facts.get("shows") == "hidden":
+            Page.objects.filter(pk=pages[f"{site.theme}{each.path}"].pk).update(hidden=True)
+    _led_on(sites["canal"], author, pages)
     for site, each in written:
         if "then" in each.facts:
             page = pages[f"{site.theme}{each.path}"]
@@ -124,6 +133,15 @@ def _faulty_page(site: Site, author: Person, pages: dict[str, Page], items: dict
     gone = f"{settings.COMMONS or 'https://locks.example'}/list-of-locks"
     text = faults.faulty(numbers, {name: item.pk for name, item in items.items()}, gone)
     save(page, author, Draft(faults.TITLE, "", text), 1)
+
+
+def _led_on(site: Site, author: Person, pages: dict[str, Page]) -> None:
+    """An entry that leads elsewhere, and earlier addresses that lead on."""
+    levels = add_at(Place(site), author, "Water levels", elsewhere="https://levels.example/varrow")
+    publish(levels, author, 1)
+    redirects.make(site, author, "/walks", page=pages["canal/visit/towpath-walks"])
+    redirects.make(site, author, "/licence.html", page=pages["canal/boating/boat-licence"])
+    redirects.make(site, author, "/regatta-two-years-ago")
 
 
 def _page_address(pages: dict[str, Page], site: Site, match: re.Match[str]) -> str:

@@ -88,8 +88,8 @@ def has_words(text: object) -> bool:
 
 
 _SHOWN = frozenset(
-    """picture film sound hosted downloads gallery slideshow paper animation post read_next formula equation
-    divider""".split(),
+    """picture film sound hosted downloads gallery slideshow paper animation post read_next
+    formula equation divider""".split(),
 )
 """The kinds of node that are something to see, whatever their words."""
 
