@@ -100,6 +100,14 @@ def slideshow(*slides: Node, **attrs: Any) -> Node:
     return make("slideshow", slides, **attrs)
 
 
+def further(href: str | None = "page:1", **attrs: Any) -> Node:
+    return make("further", href=href, **attrs)
+
+
+def read_next(*entries: Node, **attrs: Any) -> Node:
+    return make("read_next", entries, **attrs)
+
+
 def paper(item: int = 7, **attrs: Any) -> Node:
     return make("paper", item=item, **attrs)
 
@@ -237,6 +245,8 @@ def every_kind() -> Node:
             words="over",
         ),
         slideshow(slide(), place="wide", moves=False, stay=9000, change=0, ratio="16:9"),
+        read_next(further(why="For <those> who come by train."), further("https://a.example/", words="Their page")),
+        read_next(further(words="The walks, told", why="Again & again"), title="And then"),
         paper(caption="As it is <signed>"),
         paper(first=2, last=3, turned=True),
         animation(caption="A lock <fills>", colours="1f4a3d-8a2b3f ffffff-000000", times=3, start="press"),
@@ -435,6 +445,11 @@ _GALLERIES = st.builds(
     st.sampled_from(("small", "medium", "large")),
     st.sampled_from(("1:1", "4:3")),
 )
+_READ_NEXT = st.builds(
+    lambda entries, title: read_next(*entries, title=title),
+    st.lists(st.builds(further, st.none() | _HREFS, words=_NAMES, why=_NAMES), min_size=1, max_size=3),
+    _NAMES,
+)
 _SLIDESHOWS = st.builds(
     lambda slides, name, place, words, moves, stay: slideshow(
         *slides, name=name, place=place, words=words, moves=moves, stay=stay
@@ -518,6 +533,7 @@ BLOCKS = st.one_of(
     _DOWNLOADS,
     _GALLERIES,
     _SLIDESHOWS,
+    _READ_NEXT,
     _PAPERS,
     _ANIMATIONS,
     _POSTS,

@@ -5,7 +5,7 @@ import { Trans } from "@lingui/react/macro"
 import { useQuery, useQueryClient } from "@tanstack/react-query"
 import { useEffect, useState } from "react"
 import { useParams } from "react-router"
-import { contentsAsked, sitesAsked } from "../../api/answers"
+import { answers, contentsAsked, sitesAsked } from "../../api/answers"
 import type { ContentsEntry, Contents as ContentsOut } from "../../api/client"
 import { Folded } from "../../look/Folded"
 import { Gauge, STATE_WORDS, type State } from "../../look/Gauge"
@@ -156,7 +156,7 @@ function Beside({ contents: { site, pages }, arranging, current }: BesideProps) 
   const queries = useQueryClient()
   const { mode, setMode, ticked } = arranging
   // What was asked for branch by branch stands with the answers that are kept.
-  const branches = queries.getQueriesData<ContentsOut>({ queryKey: ["contents", site.id] })
+  const branches = queries.getQueriesData<ContentsOut>({ queryKey: answers.contents(site.id) })
   const known = [...pages, ...branches.flatMap(([, branch]) => branch?.pages ?? [])]
   const done = () => setMode({ mode: "facts" })
   const panel = () => {
