@@ -1,4 +1,4 @@
-"""Random sequences of what is done to a tree: addresses are unique and follow the tree, every address that was ever live
+"""Random sequences of what is done to a tree: addresses are unique and follow the tree, every address that was live
 leads somewhere sensible in one step, and undo gives back the state before."""
 
 from django.db import transaction

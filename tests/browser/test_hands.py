@@ -100,7 +100,7 @@ class Focus(BrowserTest):
             # Back in the Contents one is at the page that was left.
             self.do(page, "contents")
             expect(page.get_by_role("treeitem", name=re.compile("^Towpath walks"))).to_be_focused()
-            page.get_by_role("button", name="Add a page at the top").click()
+            page.get_by_role("button", name="New page at the top").click()
             expect(page.get_by_label("Title", exact=True)).to_be_focused()
             page.get_by_role("button", name="Cancel").click()
             expect(page.get_by_role("treeitem", name=re.compile("^Towpath walks"))).to_be_focused()

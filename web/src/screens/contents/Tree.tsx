@@ -52,9 +52,12 @@ export function Tree({ contents, arranging, onCurrent }: Props) {
   useEffect(() => {
     if (at) rememberLine(site, at)
   }, [at, site])
-  // Where pages go is chosen in the tree.
+  // Where pages go is chosen in the tree; and whoever has done something beside it, or has not, is there again.
+  const before = useRef(mode.mode)
   useEffect(() => {
-    if (mode.mode === "moving") list.current?.querySelector<HTMLElement>("[tabindex='0']")?.focus()
+    const done = mode.mode === "facts" && before.current !== "facts"
+    if (done || mode.mode === "moving") list.current?.querySelector<HTMLElement>("[tabindex='0']")?.focus()
+    before.current = mode.mode
   }, [mode.mode])
   const moved = useRef(false)
   const current = rows.find((row) => nameOf(row) === at) ?? rows[0]
