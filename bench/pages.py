@@ -85,6 +85,9 @@ def _measure() -> None:
     aim("a new title below the navigation, ms, on the largest site", before[DEEP], most=1000)
     aim("a new title in the navigation, ms, on the largest site", before[TOP_TITLE], most=1000)
     aim("Contents, ms, on the largest site", before["Contents"], most=300)
+    aim("finding pages, ms, on the largest site", max(before[each] for each in before if "find" in each), most=300)
+    moving = next(took for each, took in reversed(before.items()) if each.startswith(MOVE))
+    aim("moving a branch of about a thousand pages, ms, on the largest site", moving, most=2000)
     aim(f"{WAITING}, ms, on the largest site", before[WAITING], most=300)
 
 
@@ -94,6 +97,7 @@ def _median(act: Act, rounds: int) -> float:
 
 DEEP = "publish a new title, below the navigation"
 TOP_TITLE = "publish a new title in the navigation"
+MOVE = "move a branch"
 WAITING = "Contents, while every page waits for the worker"
 
 
@@ -102,6 +106,7 @@ def _acts(client: Any, site: Any, size: int) -> dict[str, tuple[Act, Act, int]]:
     from django.db import connection  # noqa: PLC0415
 
     from stillpage.pages.models import Page  # noqa: PLC0415
+    from stillpage.pages.tree import in_branch  # noqa: PLC0415
     from stillpage.publishing import page_memory  # noqa: PLC0415
     from stillpage.publishing.models import LiveCopy  # noqa: PLC0415
     from stillpage.written.models import WorkingCopy  # noqa: PLC0415
@@ -136,6 +141,34 @@ def _acts(client: Any, site: Any, size: int) -> dict[str, tuple[Act, Act, int]]:
         page_memory.changed([HOST + leaf.path])
         _good(client.get(leaf.path, HTTP_HOST=HOST))
 
+    # The page with the most under it, up to a thousand, and two places for it.
+    branches = [
+        (in_branch(page).count(), page)
+        for page in Page.objects.filter(site=site, parent__isnull=False).order_by("pk")[:90]
+    ]
+    branch, moved = max((each for each in branches if each[0] <= 1_300), key=lambda each: each[0])
+    homes = [moved.parent_id, next(page.pk for _, page in branches if page.parent_id != moved.parent_id)]
+    homes[1] = Page.objects.get(pk=homes[1]).parent_id
+
+    def move(turn: int) -> None:
+        body = {"pages": [moved.pk], "site": site.pk, "parent": homes[(turn + 1) % 2]}
+        _good(client.post("/api/tree/place", body, "application/json"))
+
+    def write_branch(turn: int) -> None:
+        page = Page.objects.get(pk=moved.pk)
+        with connection.cursor() as cursor:
+            cursor.execute(
+                "UPDATE pages_page SET copied_title = %s WHERE site_id = %s AND path > %s AND path < %s",
+                [f"{turn} {time.monotonic()}", site.pk, f"{page.path}/", f"{page.path}0"],
+            )
+
+    def look(words: str) -> Act:
+        return lambda _: _good(client.get(f"/api/sites/{site.pk}/find", {"q": words}))
+
+    def lead_on(_: int) -> None:
+        if client.get("/p2.html", HTTP_HOST=HOST).status_code != 301:
+            raise SystemExit("/p2.html does not lead on")
+
     acts: dict[str, tuple[Act, Act, int]] = {
         "a reader's request": (lambda _: _good(client.get(leaf.path, HTTP_HOST=HOST)), read, ROUNDS),
         "save": (save, write, ROUNDS),
@@ -143,6 +176,11 @@ def _acts(client: Any, site: Any, size: int) -> dict[str, tuple[Act, Act, int]]:
         DEEP: (lambda turn: publish(leaf, f"Turn {turn} of {size}"), write, ROUNDS),
         TOP_TITLE: (lambda turn: publish(top, f"Top {turn} of {size}"), write, ROUNDS),
         "a reader's request, out of date": (stale, read, ROUNDS),
+        "a reader who is led on": (lead_on, read, ROUNDS),
+        "find pages by a rare word": (look("heron"), read, ROUNDS),
+        "find pages by a word that all have": (look("towpath"), read, ROUNDS),
+        "find pages by an address": (look("/p3/"), read, ROUNDS),
+        f"{MOVE} of {branch:,}": (move, write_branch, 2),
         "Contents": (lambda _: _good(client.get(f"/api/sites/{site.pk}/contents")), read, 2),
     }
     return acts
@@ -173,7 +211,7 @@ def _fill(site: Any, person: Any, there: int, size: int) -> None:
     from stillpage.pages.models import Page  # noqa: PLC0415
     from stillpage.publishing.models import LiveCopy  # noqa: PLC0415
     from stillpage.publishing.rendering import fill  # noqa: PLC0415
-    from stillpage.written.models import WorkingCopy, Written  # noqa: PLC0415
+    from stillpage.written.models import Said, WorkingCopy, Written  # noqa: PLC0415
     from stillpage_core.document import document_from_json  # noqa: PLC0415
     from stillpage_core.document.digest import digest_of  # noqa: PLC0415
 
@@ -182,7 +220,7 @@ def _fill(site: Any, person: Any, there: int, size: int) -> None:
     document = document_from_json(text).to_json()
     now = timezone.now()
     paths = dict(Page.objects.filter(site=site).values_list("pk", "path"))
-    pages, copies, lives = [], [], []
+    pages, copies, lives, said_rows = [], [], [], []
     for number in range(there + 1, size + 1):
         above = None if number <= TOP + 1 else (number - TOP - 2) // 10 + 2
         slug = "" if number == 1 else f"p{number}"
@@ -193,7 +231,9 @@ def _fill(site: Any, person: Any, there: int, size: int) -> None:
         digest = digest_of(**said)
         copies.append(WorkingCopy(written_id=number, digest=digest, saved_at=now, saved_by=person, **said))
         live = LiveCopy(written_id=number, site=site, digest=digest, published_at=now, published_by=person, **said)
-        live.address = HOST + path
+        live.address, live.label, live.first_at = HOST + path, said["title"], now
+        words_of_it = f" page {number} the towpath follows water past locks {'heron' if number % 500 == 7 else ''} "
+        said_rows.append(Said(written_id=number, working=words_of_it, live=words_of_it))
         text = b"<p>What was rendered of it, here but a line.</p>" * 80
         live.text_to = len(text)
         fill(live, text, site.frame)
@@ -202,16 +242,16 @@ def _fill(site: Any, person: Any, there: int, size: int) -> None:
             Written.objects.bulk_create(Written(id=row[0]) for row in pages)
             with connection.cursor() as cursor:
                 cursor.executemany(
-                    "INSERT INTO pages_page (id, site_id, parent_id, position, slug, path, in_navigation) "
-                    "VALUES (%s, %s, %s, %s, %s, %s, 1)",
+                    "INSERT INTO pages_page (id, site_id, parent_id, position, slug, path, in_navigation, hidden, "
+                    "slug_follows, elsewhere, copied_title) VALUES (%s, %s, %s, %s, %s, %s, 1, 0, 0, '', '')",
                     pages,
                 )
             pages.clear()
-            for model, rows in ((WorkingCopy, copies), (LiveCopy, lives)):
+            for model, rows in ((WorkingCopy, copies), (LiveCopy, lives), (Said, said_rows)):
                 model.objects.bulk_create(rows, batch_size=500)
                 rows.clear()
     with connection.cursor() as cursor:
-        cursor.execute("ANALYZE TABLE pages_page, written_workingcopy, publishing_livecopy")
+        cursor.execute("ANALYZE TABLE pages_page, written_workingcopy, publishing_livecopy, written_said")
 
 
 if __name__ == "__main__":
