@@ -49,6 +49,16 @@ def lead_on(page: Page, person: Person | None, why: Redirect.Why) -> None:
         )
 
 
+def lead_no_more(page: Page) -> None:
+    """Take away what leads from an address to the page that stands there, of a page and all under it."""
+    with connection.cursor() as cursor:
+        cursor.execute(
+            f"DELETE r FROM {_REDIRECT} r JOIN {_PAGE} p ON p.id = r.page_id "
+            f"WHERE p.site_id = %s AND {_BRANCH} AND r.site_id = p.site_id AND r.path = p.path",
+            [page.site_id, *_branch(page)],
+        )
+
+
 def readdress(page: Page, person: Person | None, where: Place, slug: str, why: Redirect.Why) -> None:
     """Put a page, with all under it, under the parent of a place and at another address; ``page`` tells it afterwards.
     Which position it has among its siblings is not changed.
@@ -90,12 +100,8 @@ def readdress(page: Page, person: Person | None, where: Place, slug: str, why: R
             f"WHERE p.site_id = %s AND {_BRANCH} AND l.address IS NOT NULL",
             [site.pk, *_branch(page)],
         )
-        # What leads to where its page is leads nowhere else.
-        cursor.execute(
-            f"DELETE r FROM {_REDIRECT} r JOIN {_PAGE} p ON p.id = r.page_id "
-            f"WHERE p.site_id = %s AND {_BRANCH} AND r.site_id = p.site_id AND r.path = p.path",
-            [site.pk, *_branch(page)],
-        )
+    # What leads to where its page is leads nowhere else.
+    lead_no_more(page)
     branch = in_branch(page)
     forget_answers(branch)
     freshness.tell(Change.Sort.BRANCH, [page.pk])

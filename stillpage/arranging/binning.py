@@ -20,7 +20,7 @@ from stillpage.trail.noting import note
 from stillpage.written.models import Version, Written
 from stillpage_core.sites import page_path
 
-from .addressing import forget_answers, lead_on, lock, roots_of, shown_where_it_was
+from .addressing import forget_answers, lead_no_more, lead_on, lock, roots_of, shown_where_it_was
 from .placing import counted, note_act
 
 _PAGE, _LIVE, _VERSION, _SITE = (each._meta.db_table for each in (Page, LiveCopy, Version, Site))
@@ -96,15 +96,18 @@ def take_back(page: Page, *, live: bool) -> None:
     parent = page.parent
     while parent is not None and parent.binned_at is not None:
         parent = parent.parent
-    where = Place(page.site, parent)
+    # The page above may stand on another site by now.
+    site = parent.site if parent else page.site
+    where = Place(site, parent)
     if parent == page.parent:
-        siblings = Page.objects.filter(site=page.site, parent=parent, position__lt=page.position)
+        siblings = Page.objects.filter(site=site, parent=parent, position__lt=page.position)
         above = siblings.order_by("position", "pk").last()
-        where = Place(page.site, parent, above, first=above is None)
+        where = Place(site, parent, above, first=above is None)
     slug = free_slug(where, page.slug)
     position = make_room(where, 1)
     path = page_path(parent.path if parent else None, slug)
     came = Page.every.filter(binned_with=page)
+    came.update(site=site)
     Page.every.filter(pk=page.pk).update(parent=parent, position=position, slug=slug, path=path)
     _give_addresses(page)
     numbers = list(came.exclude(was_live=None).values_list("pk", flat=True)) if live else []
@@ -114,6 +117,7 @@ def take_back(page: Page, *, live: bool) -> None:
     came.update(binned_at=None, binned_by=None, **back)
     Page.every.filter(binned_with=page).update(binned_with=None)
     page.refresh_from_db()
+    lead_no_more(page)
     forget_answers(in_branch(page))
     freshness.tell(Change.Sort.WRITTEN, numbers)
     freshness.tell(Change.Sort.AROUND, [page.pk])

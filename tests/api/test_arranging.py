@@ -319,6 +319,17 @@ class Bin(Arranging):
         self.call("POST", "/tree/restore", {"pages": [self.short.pk]})
         self.assertIn("/visit/short-walks", self.tree())
 
+    def test_it_comes_back_under_its_page_on_the_site_where_that_is_by_now(self):
+        museum = a_site("Varrow Lock Museum", "museum.localhost")
+        self.all_live()
+        self.bin(self.short)
+        self.place(self.walks, site=museum.pk)
+        self.call("POST", "/tree/restore", {"pages": [self.short.pk]})
+        self.render_all()
+        self.assertEqual(self.tree(museum), ["/towpath-walks", "/towpath-walks/short-walks"])
+        self.assertEqual(self.visit_page("/towpath-walks/short-walks", "museum.localhost").status_code, 200)
+        self.assertFalse(Redirect.objects.filter(site=museum).exists())
+
     def test_links_to_it_are_left_out_and_reported(self):
         self.save(self.boats, linked("See the walks", self.short), None, title="Boats")
         self.all_live()
