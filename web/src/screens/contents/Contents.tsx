@@ -118,13 +118,6 @@ function OfSite({ contents }: { contents: ContentsOut }) {
           ) : (
             <Tree contents={contents} arranging={arranging} onCurrent={setCurrent} />
           )}
-          <States />
-          <Box mt="4">
-            <Folded label={t`How the navigation looks`}>
-              <NavigationBar site={site.id} stamp={stamp} />
-            </Folded>
-          </Box>
-          <Further site={site.id} />
         </div>
         <chakra.aside
           aria-label={t`Beside the Contents`}
@@ -142,6 +135,13 @@ function OfSite({ contents }: { contents: ContentsOut }) {
           <Beside contents={contents} arranging={arranging} current={current} />
         </chakra.aside>
       </Box>
+      <States />
+      <Box mt="4">
+        <Folded label={t`How the navigation looks`}>
+          <NavigationBar site={site.id} stamp={stamp} />
+        </Folded>
+      </Box>
+      <Further site={site.id} />
     </chakra.main>
   )
 }
