@@ -20,12 +20,22 @@ CLIPBOARD = ["clipboard-read", "clipboard-write"]
 AUTHORING = f"http://localhost:{PORT}/"
 
 
+def _open(page: Page, title: str) -> None:
+    page.get_by_role("treeitem", name=title).first.locator(".name").click()
+
+
 def contents(page: Page) -> None:
-    page.get_by_role("tree").wait_for()
+    """A page is being moved: where it will stand, and what follows from it."""
+    page.get_by_role("treeitem", name="Towpath walks").first.focus()
+    beside = page.get_by_role("complementary", name="Beside the Contents")
+    beside.get_by_role("button", name="Move", exact=True).click()
+    for _ in range(8):
+        page.keyboard.press("ArrowDown")
+    beside.get_by_text("changes.").wait_for()
 
 
 def writing(page: Page) -> None:
-    page.get_by_role("treeitem", name="Towpath walks").click()
+    _open(page, "Towpath walks")
     page.frame_locator("iframe").locator(".text a").first.wait_for()
     page.frame_locator("iframe").get_by_text("After heavy rain").click()
 
@@ -48,13 +58,13 @@ def listening(page: Page) -> None:
 
 
 def _faulty(page: Page) -> None:
-    page.get_by_role("treeitem", name="Untitled").first.click()
+    _open(page, "Untitled")
     page.frame_locator("iframe").locator(".regions[contenteditable]").wait_for()
     page.get_by_role("tab", name="Notes (").wait_for()
 
 
 def shelf(page: Page) -> None:
-    page.get_by_role("treeitem", name="Moorings").click()
+    _open(page, "Moorings")
     page.frame_locator("iframe").locator(".text p").first.click()
     page.get_by_label("Bring in or do").fill("lock")
     page.get_by_role("option").first.wait_for()
@@ -62,14 +72,14 @@ def shelf(page: Page) -> None:
 
 def slideshow(page: Page) -> None:
     """A slideshow on the sheet, with its slides beside it."""
-    page.get_by_role("treeitem", name="Varrow Canal Trust").first.click()
+    _open(page, "Varrow Canal Trust")
     slide = page.frame_locator("iframe").locator(".slide img").first
     slide.click()
     page.get_by_label("Heading of slide 1").scroll_into_view_if_needed()
 
 
 def links(page: Page) -> None:
-    page.get_by_role("treeitem", name="Boat licence").click()
+    _open(page, "Boat licence")
     page.frame_locator("iframe").locator(".text p").first.click()
     page.keyboard.press("Home")
     for _ in range(9):
@@ -80,7 +90,7 @@ def links(page: Page) -> None:
 
 
 def versions(page: Page) -> None:
-    page.get_by_role("treeitem", name="How to work a lock").click()
+    _open(page, "How to work a lock")
     page.frame_locator("iframe").locator(".text p").first.click()
     page.keyboard.press("Escape")
     page.get_by_role("button", name="Versions").click()
@@ -107,7 +117,7 @@ def paste(page: Page) -> None:
 
 def source(page: Page) -> None:
     """The source of a page with something in it that will not come through."""
-    page.get_by_role("treeitem", name="How to work a lock").click()
+    _open(page, "How to work a lock")
     page.frame_locator("iframe").locator(".text p").nth(1).click()
     page.keyboard.press("Home")
     page.get_by_role("button", name="Source").click()
@@ -128,6 +138,12 @@ def bring_in(page: Page) -> None:
     page.get_by_role("button", name="Close").scroll_into_view_if_needed()
 
 
+def redirects(page: Page) -> None:
+    """Where earlier addresses of a site lead."""
+    page.get_by_role("link", name="Redirects").click()
+    page.get_by_role("table").wait_for()
+
+
 def library(page: Page) -> None:
     page.get_by_role("link", name="Library").click()
     page.get_by_role("listbox", name="Items").get_by_role("option", name="Village in autumn").click()
@@ -135,7 +151,7 @@ def library(page: Page) -> None:
 
 def film(page: Page) -> None:
     """A film on the sheet, with what can be said of it."""
-    page.get_by_role("treeitem", name="How to work a lock").click()
+    _open(page, "How to work a lock")
     player = page.frame_locator("iframe").locator(".film:not(.animation)")
     player.scroll_into_view_if_needed()
     player.click()
@@ -153,7 +169,7 @@ def captions(page: Page) -> None:
 
 def crop(page: Page) -> None:
     """A picture on the sheet, and what is cut from it."""
-    page.get_by_role("treeitem", name="Towpath walks").first.click()
+    _open(page, "Towpath walks")
     page.frame_locator("iframe").locator("figure img").first.click()
     page.get_by_role("button", name="Crop, turn, straighten").click()
     page.get_by_role("button", name="4:3").click()
@@ -161,7 +177,7 @@ def crop(page: Page) -> None:
 
 
 def _new(page: Page, title: str) -> None:
-    page.get_by_role("button", name="Add a page at the top").click()
+    page.get_by_role("button", name="New page at the top").click()
     page.get_by_label("Title", exact=True).fill(title)
     page.get_by_role("button", name="Add and write").click()
     page.frame_locator("iframe").locator(".regions[contenteditable]").wait_for()
@@ -203,6 +219,7 @@ SHOTS: dict[str, tuple[Callable[[Page], None], dict[str, object]]] = {
     "results": (results, {}),
     "paste": (paste, {}),
     "bring-in": (bring_in, {}),
+    "redirects": (redirects, {}),
 }
 
 
