@@ -45,6 +45,21 @@ class Sections(BrowserTest):
             page.get_by_role("button", name="Undo").click()
             expect(lines.first).to_have_text("Level 2First")
 
+    def test_a_section_is_duplicated_and_named_at_once(self):
+        with self.window() as page:
+            self.open(page, self.walks)
+            lines = page.locator("[data-line]")
+            expect(lines).to_have_count(3)
+            lines.first.focus()
+            page.get_by_role("button", name="Duplicate the section “First”").press("Enter")
+            expect(lines).to_have_count(5)
+            page.keyboard.type("Third")
+            self.saved(page)
+            self.assertEqual(
+                self.headings(),
+                [(2, "First"), (3, "Below first"), (2, "Third"), (3, "Below first"), (2, "Second")],
+            )
+
     def test_a_section_is_lowered_and_raised_with_its_subsections_as_one_step(self):
         with self.window() as page:
             self.open(page, self.walks)

@@ -1,6 +1,6 @@
 /** Sections: a heading with all that stands under it. They move, rise and sink as one. */
 import type { Node } from "prosemirror-model"
-import type { EditorState, Transaction } from "prosemirror-state"
+import { type EditorState, TextSelection, type Transaction } from "prosemirror-state"
 import { kinds } from "./commands"
 import { regionsOf } from "./regions"
 
@@ -62,6 +62,30 @@ function before(sections: Section[], index: number): Section | undefined {
   const section = sections[index]
   if (!section) return undefined
   return sections.slice(0, index).find((each) => each.to === section.from && each.level >= section.level)
+}
+
+/**
+ * A copy of a section right behind it, with the words of its heading selected: what would be the same and should not be is
+ * written over. Addresses of places stay with the original.
+ */
+export function copySection(state: EditorState, section: Section): Transaction {
+  const bare = (node: Node): Node => {
+    const attrs = "anchor" in node.attrs ? { ...node.attrs, anchor: null } : node.attrs
+    if (node.isText) return node
+    const held: Node[] = []
+    node.forEach((each) => {
+      held.push(bare(each))
+    })
+    return node.type.create(attrs, held, node.marks)
+  }
+  const blocks: Node[] = []
+  state.doc.slice(section.from, section.to).content.forEach((each) => {
+    blocks.push(bare(each))
+  })
+  const tr = state.tr.insert(section.to, blocks)
+  const heading = tr.doc.nodeAt(section.to)
+  const from = section.to + 1
+  return tr.setSelection(TextSelection.create(tr.doc, from, from + (heading?.content.size ?? 0)))
 }
 
 /** Move a section to a position between the blocks of a region; null when that is within itself. */

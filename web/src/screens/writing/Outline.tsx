@@ -9,8 +9,16 @@ import { type DragEvent, type KeyboardEvent, useRef, useState } from "react"
 import type { PageOut } from "../../api/client"
 import { chordOf, shownChord } from "../../editor/chords"
 import type { Placed } from "../../editor/findings"
-import { moveSection, moveTo, type Section, sectionsOf, shiftSection } from "../../editor/sections"
+import {
+  copySection,
+  moveSection,
+  moveTo,
+  type Section,
+  sectionsOf,
+  shiftSection,
+} from "../../editor/sections"
 import type { Sheet } from "../../editor/sheet"
+import { say } from "../../look/heard"
 import { Toolbar } from "../../look/Toolbar"
 
 interface Props {
@@ -177,6 +185,19 @@ export function Outline({ sheet, doc, findings, regions }: Props) {
                     {sign}
                   </Button>
                 ))}
+                <Button
+                  size="xs"
+                  variant="outline"
+                  aria-label={t`Duplicate the section “${nameOf(section)}”`}
+                  onClick={() => {
+                    if (!sheet) return
+                    sheet.step(copySection(sheet.state, section).scrollIntoView())
+                    sheet.focus()
+                    say(t`A copy of the section stands below it; its heading is selected.`)
+                  }}
+                >
+                  <Trans>Duplicate</Trans>
+                </Button>
               </Toolbar>
             )}
           </chakra.li>,
