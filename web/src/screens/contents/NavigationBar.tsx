@@ -58,9 +58,7 @@ function Bar({ site, width, name, stamp }: BarProps) {
   return (
     <section aria-label={name}>
       <HStack gap="2" fontSize="sm" mb="1">
-        <Text fontWeight="600">
-          {name}, {width} px:
-        </Text>
+        <Text fontWeight="600">{t`${name}, ${width} px:`}</Text>
         <Text role="status" color={measured && measured.lines > 1 ? "waits" : "quiet"}>
           {told}
         </Text>
