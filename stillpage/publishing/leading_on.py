@@ -17,9 +17,9 @@ from .models import LiveCopy
 
 _PAGE, _LIVE, _REDIRECT, _SITE = (each._meta.db_table for each in (Page, LiveCopy, Redirect, Site))
 _LED = (
-    "SELECT r.id, r.used_on, r.address, r.page_id, p.path, p.elsewhere, ps.host, l.written_id "  # noqa: S608
+    "SELECT r.id, r.used_on, r.address, r.page_id, p.path, p.elsewhere, theirs.host, l.written_id "  # noqa: S608
     f"FROM {_REDIRECT} r JOIN {_SITE} s ON s.id = r.site_id LEFT JOIN {_PAGE} p ON p.id = r.page_id "
-    f"LEFT JOIN {_SITE} ps ON ps.id = p.site_id AND ps.closed_at IS NULL "
+    f"LEFT JOIN {_SITE} theirs ON theirs.id = p.site_id AND theirs.closed_at IS NULL "
     f"LEFT JOIN {_LIVE} l ON l.written_id = p.id WHERE s.host = %s AND r.path = %s "
     "UNION ALL SELECT NULL, NULL, '', p.id, p.path, p.elsewhere, s.host, l.written_id "
     f"FROM {_PAGE} p JOIN {_SITE} s ON s.id = p.site_id "

@@ -14,7 +14,7 @@ import { messages } from "../../src/words/en.po"
 /** Names of formats and the like, and words of the trade that the dictionary lacks. */
 const OURS = new Set(
   [
-    "px html css url docx odt xlsx ods pdf zip rtf latex mathml json svg kb mb ctrl cmd md txt https mailto readme cy",
+    "px html css url csv docx odt xlsx ods pdf zip rtf latex mathml json svg kb mb ctrl cmd md txt https mailto readme cy",
     "alt unpublish unpublished approvers preformatted varrow callout monospace unmerge center arial sans",
     "flac mov matroska ogg srt wav webvtt avif png bcp wcag vct http etag flesch flesch's kincaid kincaid's decrypted",
   ].flatMap((words) => words.split(" ")),
