@@ -33,6 +33,17 @@ export const HELP: readonly HelpPart[] = [
     ],
   },
   {
+    title: t`Pages and their places`,
+    steps: [
+      t`In the Contents, go to a page with the arrow keys, or press beside its name: what can be done to it stands at the right.`,
+      t`“New page under this” and “New page after this” ask for a title; a line shows where the page will stand.`,
+      t`Drag a page, or press “Move” and use the arrow keys. Read what follows, then press “Put it there”.`,
+      t`Space chooses a page, Shift with the arrow keys chooses several. Delete puts them into the bin, from which they come back.`,
+      t`Ctrl+Z takes back what was done last, whatever it was.`,
+      t`When a live page gets another address, its readers are led on from the earlier one by themselves.`,
+    ],
+  },
+  {
     title: t`What each thing is`,
     things: [
       [t`Contents`, t`All pages of a site, as in a book.`],
