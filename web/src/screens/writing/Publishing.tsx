@@ -12,6 +12,8 @@ import { findingsOf, openFindings } from "../../editor/findings"
 import type { Saver } from "../../editor/saver"
 import type { Sheet } from "../../editor/sheet"
 import { say } from "../../look/heard"
+import { Consequences } from "../contents/Consequences"
+import { useConsequences } from "../contents/useArranging"
 import { Found } from "./Found"
 import { SEVERITY, SeverityLine } from "./Notes"
 import { type Checking, useShownTitle } from "./useChecking"
@@ -93,6 +95,7 @@ function Asking({ what, page, sheet, saver, checking, unsettled, onNotes, onDone
   const { notes, allowed, title, description } = useOfSheet(sheet, remaining)
   const whole = useShownTitle(checking) || title
   const params = { path: { page_id: page.id } }
+  const follows = useConsequences(what === "unpublish" ? { pages: [page.id], act: "withdraw" } : null)
   const blocks = notes.find(({ severity }) => severity === "blocks")?.sentence
   const blocked = unsettled ? UNSETTLED : blocks
 
@@ -157,6 +160,7 @@ function Asking({ what, page, sheet, saver, checking, unsettled, onNotes, onDone
           <Trans>Not yet</Trans>
         </Button>
       </HStack>
+      {what === "unpublish" && <Consequences {...follows} />}
       {what === "publish" && (
         <HStack gap="6" alignItems="flex-start" flexWrap="wrap">
           {notes.length + allowed.length > 0 && (
