@@ -34,6 +34,7 @@ from stillpage.library.models import File, Item
 from stillpage.pages.models import LIGHT, Page
 from stillpage.pages.seeing import Sight
 from stillpage.publishing.freshness import BATCH, bring_up, bring_up_not_found
+from stillpage.publishing.machines import machines_answer, told_to_machines
 from stillpage.publishing.models import LiveCopy, NotFoundPage
 from stillpage.sites.models import Site
 from stillpage_core.document.changes import Change, SetAttributes, apply
@@ -296,8 +297,14 @@ def export_site(site: Site) -> Iterator[bytes]:
         bring_up_not_found(site.pk)
         if missing := NotFoundPage.objects.filter(site=site).first():
             # A server sends it for any address, so its own addresses begin at the root.
-            archive.writestr("404.html", bytes(missing.html))
-            needed |= dict.fromkeys(_relative(bytes(missing.html).decode(), "404.html", site.origin, kept)[1])
+            # Files cannot be searched: its field stays behind.
+            html = re.sub(r'<form class="search".*?</form>', "", bytes(missing.html).decode())
+            archive.writestr("404.html", html)
+            needed |= dict.fromkeys(_relative(html, "404.html", site.origin, kept)[1])
+        for path in told_to_machines(site):
+            if answer := machines_answer(site, path):
+                archive.writestr(path.lstrip("/"), "".join(answer[0]))
+            yield out.taken()
         waiting = list(needed)
         while waiting:
             address = waiting.pop(0)

@@ -53,6 +53,13 @@ def machines_answer(site: Site, path: str) -> tuple[Iterator[str], str] | None:
     return None
 
 
+def told_to_machines(site: Site) -> list[str]:
+    """The paths of everything that a site tells machines."""
+    count = _told(site).count()
+    parts = range(1, -(-count // MOST) + 1) if count > MOST else ()
+    return ["/robots.txt", FEED, "/sitemap.xml", *(f"/sitemap-{number}.xml" for number in parts)]
+
+
 def _addresses(site: Site, part: int) -> Iterator[Address]:
     """The pages of one of the site's sitemaps, in the order in which they were first made."""
     rows = _told(site).order_by("pk").values_list("address", "published_at", "head")

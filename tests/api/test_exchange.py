@@ -296,6 +296,7 @@ class Export(ApiTest):
         self.assertIsNone(archive.testzip())
         names = set(archive.namelist())
         self.assertLessEqual({"index.html", "visit/index.html", "visit/towpath-walks/index.html", "404.html"}, names)
+        self.assertLessEqual({"sitemap.xml", "feed.atom", "robots.txt"}, names)
         html = archive.read("visit/index.html").decode()
         self.assertIn('href="towpath-walks/index.html"', html)
         self.assertNotIn(' src="/', html)

@@ -76,6 +76,11 @@ export function Tree({ contents, arranging, onCurrent }: Props) {
     setAt(nameOf(row))
   }
   const act = (row: Row) => {
+    if ("entry" in row && row.entry.elsewhere) {
+      // It has no text to write on; where it leads stands beside the tree.
+      move(row)
+      return
+    }
     if ("entry" in row) {
       void navigate(`/pages/${row.entry.id}`)
       return

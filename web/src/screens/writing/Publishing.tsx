@@ -16,6 +16,7 @@ import { Consequences } from "../contents/Consequences"
 import { useConsequences } from "../contents/useArranging"
 import { Found } from "./Found"
 import { SEVERITY, SeverityLine } from "./Notes"
+import { useAddress } from "./useAddress"
 import { type Checking, useShownTitle } from "./useChecking"
 import { useOfSheet } from "./useSheetState"
 
@@ -95,6 +96,7 @@ function Asking({ what, page, sheet, saver, checking, unsettled, onNotes, onDone
   const { notes, allowed, title, description } = useOfSheet(sheet, remaining)
   const whole = useShownTitle(checking) || title
   const params = { path: { page_id: page.id } }
+  const address = useAddress(page)
   const follows = useConsequences(what === "unpublish" ? { pages: [page.id], act: "withdraw" } : null)
   const blocks = notes.find(({ severity }) => severity === "blocks")?.sentence
   const blocked = unsettled ? UNSETTLED : blocks
@@ -108,7 +110,7 @@ function Asking({ what, page, sheet, saver, checking, unsettled, onNotes, onDone
         const { state, revision } = saver.get()
         if (state.kind !== "saved") throw new Error(t`The text is not saved yet, so it cannot be published.`)
         saver.setLive(await ask(client.POST("/api/pages/{page_id}/publish", { params, body: { revision } })))
-        say(t`Published at ${page.address}`)
+        say(t`Published at ${address}`)
       } else {
         await ask(client.DELETE("/api/pages/{page_id}/publish", { params }))
         saver.setLive(null)
@@ -134,10 +136,10 @@ function Asking({ what, page, sheet, saver, checking, unsettled, onNotes, onDone
   const remains = two ? t`${one} and ${two}` : one
   const sentence =
     what === "unpublish"
-      ? t`Readers will no longer find this page at ${page.address}. Its text stays here.`
+      ? t`Readers will no longer find this page at ${address}. Its text stays here.`
       : blocked
         ? t`It cannot be published yet: ${blocked}`
-        : t`Readers will see this text at ${page.address}.${still.length ? plural(toMend + toLookAt, { one: ` There is ${remains}.`, other: ` There are ${remains}.` }) : ""}`
+        : t`Readers will see this text at ${address}.${still.length ? plural(toMend + toLookAt, { one: ` There is ${remains}.`, other: ` There are ${remains}.` }) : ""}`
   return (
     <Stack gap="3">
       <HStack gap="3" flexWrap="wrap" position="sticky" top="0" bg="paper" py="1">
@@ -190,7 +192,13 @@ function Asking({ what, page, sheet, saver, checking, unsettled, onNotes, onDone
               )}
             </Stack>
           )}
-          <Found page={page} sheet={sheet} title={title} whole={whole} description={description} />
+          <Found
+            page={{ ...page, address }}
+            sheet={sheet}
+            title={title}
+            whole={whole}
+            description={description}
+          />
         </HStack>
       )}
     </Stack>

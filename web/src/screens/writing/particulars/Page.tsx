@@ -9,6 +9,7 @@ import type { Sheet } from "../../../editor/sheet"
 import { Act } from "../../../look/Act"
 import type { Desk } from "../desk"
 import { exportPage } from "../exporting"
+import { useAddress } from "../useAddress"
 import { useOfSheet } from "../useSheetState"
 import { Naming } from "./Naming"
 import { Acts } from "./parts"
@@ -29,6 +30,7 @@ export const PageParticulars = memo(function PageParticulars(props: Props) {
   const [problem, setProblem] = useState("")
   const live = useSyncExternalStore(saver?.watch ?? never, () => saver?.get().live ?? null)
   const take = async (ending: string) => setProblem(await exportPage(page.id, saver, ending))
+  const address = useAddress(page)
   const kept = page.items.filter(({ kind, restricted }) => kind === "picture" && restricted).length
   const description = useOfSheet(sheet, ({ doc }) => doc.attrs.description as string)
   return (
@@ -37,7 +39,7 @@ export const PageParticulars = memo(function PageParticulars(props: Props) {
         <Trans>This page</Trans>
       </Heading>
       <Text fontSize="sm" wordBreak="break-all">
-        {page.address}
+        {address}
       </Text>
       <Field.Root disabled={!editable}>
         <Field.Label>
