@@ -250,12 +250,9 @@ def not_found_html(frame: Frame) -> str:
 
 
 def navigation_html(site: Site) -> str:
-    """A page with the navigation of a site as it will be, and nothing else."""
-    frame = Frame.to_be(site)
-    html = render_page(
-        frame.parts("/"), PageParts("", "", site.origin, "", indexable=False), stylesheets(), _icon(), sheet=True
-    )
-    return html[: html.index("<main")] + "</body>\n</html>\n"
+    """A page with the navigation of a site as it will be, and no text."""
+    parts = PageParts(site.name, "", site.origin, indexable=False)
+    return render_page(Frame.to_be(site).parts("/"), parts, stylesheets(), _icon(), sheet=True)
 
 
 def search_form(words: str = "") -> str:

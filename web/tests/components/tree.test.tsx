@@ -132,6 +132,70 @@ test("Space and Shift with the arrows choose pages, Escape lets them go", async 
   expect(arranging.mode).toEqual({ mode: "binning", pages: [3] })
 })
 
+/** The ARIA Authoring Practices Guide, tree view pattern, point by point. */
+test("the tree does what the pattern asks for", async () => {
+  const user = userEvent.setup()
+  answerWith(() => 500)
+  const named = (id: number, title: string, parent: number | null, below = 0) => ({
+    ...page(id, parent, below),
+    title,
+  })
+  const pages = [
+    named(1, "Visit", null, 2),
+    named(2, "Towpath walks", 1),
+    named(3, "Tea room", 1),
+    named(4, "Boating", null),
+  ]
+  show(<Held contents={contents(pages, 2)} />)
+  const tree = screen.getByRole("tree", { name: "Pages of Varrow Canal Trust" })
+  expect(tree.getAttribute("aria-multiselectable")).toBe("true")
+  const items = () => screen.getAllByRole("treeitem")
+  const focused = () => document.activeElement?.querySelector(".name")?.textContent
+  // Each is a treeitem within the tree, with its level, its place and how many there are beside it.
+  const said = ["aria-level", "aria-posinset", "aria-setsize", "aria-expanded"] as const
+  expect(items().map((item) => said.map((name) => item.getAttribute(name)))).toEqual([
+    ["1", "1", "2", "true"],
+    ["2", "1", "2", null],
+    ["2", "2", "2", null],
+    ["1", "2", "2", null],
+  ])
+  // One stop for Tab.
+  expect(items().map((item) => item.tabIndex)).toEqual([0, -1, -1, -1])
+  // Left: an open node closes; a child goes to its parent; a closed node at the top stays. Focus stays while closing.
+  await user.keyboard("{ArrowLeft}")
+  expect([focused(), items().length]).toEqual(["Visit", 2])
+  await user.keyboard("{ArrowLeft}")
+  expect(focused()).toBe("Visit")
+  // Right: a closed node opens and focus stays; an open one goes to its first child; an end node does nothing.
+  await user.keyboard("{ArrowRight}")
+  expect([focused(), items().length]).toEqual(["Visit", 4])
+  await user.keyboard("{ArrowRight}")
+  expect(focused()).toBe("Towpath walks")
+  await user.keyboard("{ArrowRight}")
+  expect(focused()).toBe("Towpath walks")
+  await user.keyboard("{ArrowLeft}")
+  expect(focused()).toBe("Visit")
+  // Down and Up go to what can be focused without opening or closing anything; Home and End to the first and the last.
+  await user.keyboard("{ArrowDown}{ArrowDown}")
+  expect(focused()).toBe("Tea room")
+  await user.keyboard("{ArrowUp}")
+  expect(focused()).toBe("Towpath walks")
+  await user.keyboard("{End}")
+  expect(focused()).toBe("Boating")
+  await user.keyboard("{ArrowDown}")
+  expect(focused()).toBe("Boating")
+  await user.keyboard("{Home}")
+  expect(focused()).toBe("Visit")
+  // Type-ahead: the next whose name begins with what is typed; several signs typed in quick succession.
+  await user.keyboard("t")
+  expect(focused()).toBe("Towpath walks")
+  await user.keyboard("e")
+  expect(focused()).toBe("Tea room")
+  // Control with A chooses all.
+  await user.keyboard("{Control>}a{/Control}")
+  expect(items().map((item) => item.getAttribute("aria-selected"))).toEqual(["true", "true", "true", "true"])
+})
+
 const tree = (pages: [number, number | null, number][], folded: number[] = []): Row[] => {
   const depth = (id: number | null): number => {
     const above = pages.find(([each]) => each === id)

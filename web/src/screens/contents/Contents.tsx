@@ -20,7 +20,7 @@ import { Copying } from "./Copying"
 import { type Asked, Finder, FoundPages, isAsked, NOTHING } from "./Finder"
 import { ManyPages } from "./ManyPages"
 import { Moving } from "./Moving"
-import { NavigationBar } from "./NavigationBar"
+import { NavigationBar, NavigationTold } from "./NavigationBar"
 import { NewPage } from "./NewPage"
 import { OnePage } from "./OnePage"
 import { Tree } from "./Tree"
@@ -136,7 +136,8 @@ function OfSite({ contents }: { contents: ContentsOut }) {
         </chakra.aside>
       </Box>
       <States />
-      <Box mt="4">
+      <Box mt="4" position="relative" overflow="hidden">
+        <NavigationTold site={site.id} stamp={stamp} />
         <Folded label={t`How the navigation looks`}>
           <NavigationBar site={site.id} stamp={stamp} />
         </Folded>

@@ -86,6 +86,43 @@ function Bar({ site, width, name, stamp }: BarProps) {
   )
 }
 
+/** Says without being asked when the navigation no longer fits on one line of a desktop. */
+export function NavigationTold({ site, stamp }: { site: number; stamp: string }) {
+  const frame = useRef<HTMLIFrameElement>(null)
+  const [lines, setLines] = useState(0)
+  const width = WIDTHS[0][0]
+  const measure = () => {
+    const page = frame.current?.contentDocument
+    if (!page) return
+    const look = () => setLines(linesOf(page).lines)
+    look()
+    void page.fonts.ready.then(look)
+  }
+  return (
+    <>
+      <Text role="status" fontSize="sm" color="waits">
+        {lines > 1
+          ? t`The navigation breaks to ${plural(lines, { one: "# line", other: "# lines" })} at ${width} px: shorter names, or fewer pages in it, keep it on one.`
+          : ""}
+      </Text>
+      <chakra.iframe
+        key={stamp}
+        ref={frame}
+        title={t`The navigation, measured`}
+        src={`/sheet/navigation/${site}`}
+        onLoad={measure}
+        aria-hidden
+        tabIndex={-1}
+        position="absolute"
+        visibility="hidden"
+        pointerEvents="none"
+        h="1px"
+        style={{ width }}
+      />
+    </>
+  )
+}
+
 /** On how many lines the entries of the first level stand, and how high the head of the page is. */
 function linesOf(page: Document): { lines: number; height: number } {
   const entries = [...page.querySelectorAll<HTMLElement>(".site-nav > ul > li > a")]

@@ -97,6 +97,7 @@ export function Tree({ contents, arranging, onCurrent }: Props) {
     const [from, to] = [rows.indexOf(one as Row), rows.indexOf(other as Row)].sort((a, b) => a - b)
     return rows.slice(from, (to ?? 0) + 1).flatMap((row) => ("entry" in row ? [row.entry.id] : []))
   }
+  const typed = useTypedAhead()
   const target = mode.mode === "new" || mode.mode === "moving" ? mode.target : null
   const taken = mode.mode === "moving" ? new Set(mode.pages) : new Set<number>()
   const line = target && target.site === site ? lineOf(rows, target) : null
@@ -162,8 +163,15 @@ export function Tree({ contents, arranging, onCurrent }: Props) {
         setMode({ mode: "facts" })
         tick([...ticked], false)
         break
-      default:
-        return
+      case "Mod+A":
+        if (!writes) return
+        tick(entriesBetween(rows[0], rows.at(-1)), true)
+        break
+      default: {
+        const found = isSign(event) && typed(event.key, rows, index)
+        if (!found) return
+        move(found)
+      }
     }
     event.preventDefault()
   }
@@ -244,6 +252,26 @@ export function Tree({ contents, arranging, onCurrent }: Props) {
       )}
     </>
   )
+}
+
+const isSign = ({ key, ctrlKey, metaKey, altKey }: KeyboardEvent) =>
+  key.length === 1 && !ctrlKey && !metaKey && !altKey
+
+/** In milliseconds: what is typed in so little time is the beginning of one title. */
+const TOGETHER = 600
+
+/** Finds the next page, from the line where one is, whose title begins with what has just been typed. */
+function useTypedAhead() {
+  const so = useRef({ words: "", at: 0 })
+  return (sign: string, rows: readonly Row[], index: number): Row | undefined => {
+    const now = performance.now()
+    const goesOn = now - so.current.at < TOGETHER
+    so.current = { words: (goesOn ? so.current.words : "") + sign.toLocaleLowerCase(), at: now }
+    const from = goesOn && so.current.words.length > 1 ? index : index + 1
+    return [...rows.slice(from), ...rows.slice(0, from)].find(
+      (row) => "entry" in row && row.entry.title.toLocaleLowerCase().startsWith(so.current.words),
+    )
+  }
 }
 
 /** Arrows lead from place to place while pages are moved; whether the key was one of them. */
