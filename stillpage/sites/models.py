@@ -26,8 +26,10 @@ class Site(models.Model):
     )
 
     description = models.CharField(max_length=500, blank=True)
-    picture = models.ForeignKey("library.Item", on_delete=models.SET_NULL, null=True, related_name="+")
-    closed_at = models.DateTimeField(null=True, help_text="Since when readers get nothing of it; all of it is kept.")
+    picture = models.ForeignKey("library.Item", on_delete=models.SET_NULL, null=True, blank=True, related_name="+")
+    closed_at = models.DateTimeField(
+        null=True, blank=True, help_text="Since when readers get nothing of it; all of it is kept."
+    )
 
     frame = models.PositiveIntegerField(
         default=1, help_text="Counts the changes of what stands around every page of the site."

@@ -190,6 +190,8 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
         """axe-core finds no violation, in the page and in its frames. ``but`` are faults of the text being written;
         ``only`` is one rule, where nothing else can differ from what was looked at before."""
         for frame in page.frames:
+            if "/sheet/navigation/" in frame.url:
+                continue  # A page of the site with no text, made anew whenever the tree changes.
             if not frame.evaluate("Boolean(window.axe)"):
                 frame.evaluate(AXE_CORE)
         options = {"resultTypes": ["violations"], "frameWaitTime": 10_000, **({"runOnly": [only]} if only else {})}

@@ -92,6 +92,19 @@ def of_ours(things: list[Heard]) -> tuple[list[Seen], str]:
     return seen, words("".join(each.name for each in every if each.role in ("text", "folded")))
 
 
+HEADERS = ("columnheader", "rowheader")
+
+
+def _holds_media(heard, index):
+    """Whether a film or a sound is heard after an entry and before the next cell or row."""
+    for role, *_ in heard[index + 1 :]:
+        if role in ("video", "audio"):
+            return True
+        if role in (*HEADERS, "cell", "row"):
+            return False
+    return False
+
+
 class Listening(DemoTest):
     def tree_of(self, page):
         if not hasattr(page, "tree"):
@@ -109,6 +122,8 @@ class Listening(DemoTest):
                 theirs[index] = mine  # Chromium looks through so many nodes for a name, and no more.
             elif mine[0] == other[0] and mine[0] in ("video", "audio") and other[2] == "Unabletoplaymedia.":
                 theirs[index] = mine  # Here are no files to be played, which Chromium says in place of the name.
+            elif mine[0] == other[0] and mine[0] in HEADERS and _holds_media(ours, index):
+                theirs[index] = mine  # A header that holds a film is called by it, which here has no file either.
             elif mine[0] == other[0] == "link" and not other[2]:
                 theirs[index] = mine  # A link without words, named by its title: Chromium minds a line break in it.
         self.assertEqual(ours, theirs, where)
@@ -118,7 +133,7 @@ class Listening(DemoTest):
         with self.window(user=None) as page:
             # What is heard is what the page holds, not where its modules are just now.
             page.route(re.compile(r"/theme/(slideshow|animation)\."), lambda route: route.abort())
-            lives = list(LiveCopy.objects.select_related("written__page__site"))
+            lives = list(LiveCopy.objects.exclude(address=None).select_related("written__page__site"))
             self.assertGreater(len(lives), 15)
             for live in lives:
                 page.goto(self.address(live.written.page))

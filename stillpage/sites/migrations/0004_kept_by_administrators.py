@@ -15,7 +15,7 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name='site',
             name='closed_at',
-            field=models.DateTimeField(help_text='Since when readers get nothing of it; all of it is kept.', null=True),
+            field=models.DateTimeField(blank=True, help_text='Since when readers get nothing of it; all of it is kept.', null=True),
         ),
         migrations.AddField(
             model_name='site',
@@ -25,6 +25,6 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name='site',
             name='picture',
-            field=models.ForeignKey(null=True, on_delete=django.db.models.deletion.SET_NULL, related_name='+', to='library.item'),
+            field=models.ForeignKey(blank=True, null=True, on_delete=django.db.models.deletion.SET_NULL, related_name='+', to='library.item'),
         ),
     ]

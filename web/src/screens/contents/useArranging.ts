@@ -85,7 +85,7 @@ export function useArranging(site: number): Arranging {
     wrong,
     run,
     undo: async () => {
-      const act = told?.undo ?? last.data?.act?.id
+      const act = told?.undo ?? (await last.refetch()).data?.act?.id
       if (!act) {
         say(t`Nothing to undo here`)
         return
