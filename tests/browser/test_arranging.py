@@ -98,6 +98,7 @@ class Arranging(BrowserTest):
             expect(beside).to_contain_text("No address changes.")
             beside.get_by_role("button", name="Put it there").click()
             expect(page.get_by_text("“Boats” moved to the top.")).to_be_visible()
+            expect(page.get_by_role("treeitem").nth(1)).to_contain_text("Boats")
             self.assertEqual(self.names(page), ["Varrow Canal Trust", "Boats", "Visit", "Towpath walks"])
             # Names, each following the title until it is set.
             self.row(page, "Boats").locator("[data-tick]").evaluate("each => each.parentElement.focus()")
