@@ -19,10 +19,11 @@ from stillpage.people.models import Person
 from stillpage.publishing import freshness, page_memory
 from stillpage.publishing.models import Change, LastCheck, LiveCopy
 from stillpage.sites.models import Site
+from stillpage.written.models import Version
 from stillpage_core.sites import check_slug, page_path
 from stillpage_core.sites.addresses import LONGEST_PATH
 
-_PAGE, _LIVE, _REDIRECT, _SITE = (each._meta.db_table for each in (Page, LiveCopy, Redirect, Site))
+_PAGE, _LIVE, _REDIRECT, _SITE, _VERSION = (each._meta.db_table for each in (Page, LiveCopy, Redirect, Site, Version))
 _BRANCH = "(p.id = %s OR (p.path > %s AND p.path < %s))"
 """A page and all under it, by the order of the bytes of their addresses; on one site."""
 
@@ -37,15 +38,24 @@ def lock(*sites: Site) -> None:
 
 
 def lead_on(page: Page, person: Person | None, why: Redirect.Why) -> None:
-    """Have the present addresses of a page and of all under it lead to them from now on, as far as they are live."""
+    """Have the present addresses of a page and of all under it lead to them from now on, as far as they are live or
+    ever were: who was withdrawn may come back elsewhere."""
     with connection.cursor() as cursor:
         cursor.execute(
             f"INSERT INTO {_REDIRECT} (site_id, path, page_id, address, why, made_at, made_by_id) "  # noqa: S608
-            f"SELECT p.site_id, p.path, p.id, '', %s, %s, %s FROM {_PAGE} p JOIN {_LIVE} l ON l.written_id = p.id "
-            f"WHERE p.site_id = %s AND {_BRANCH} AND l.address IS NOT NULL "
+            f"SELECT p.site_id, p.path, p.id, '', %s, %s, %s FROM {_PAGE} p "
+            f"LEFT JOIN {_LIVE} l ON l.written_id = p.id WHERE p.site_id = %s AND {_BRANCH} AND p.elsewhere = '' AND "
+            f"(l.address IS NOT NULL OR EXISTS (SELECT 1 FROM {_VERSION} v WHERE v.written_id = p.id AND v.reason = %s)) "
             "ON DUPLICATE KEY UPDATE page_id = VALUES(page_id), address = '', why = VALUES(why), "
             "made_at = VALUES(made_at), made_by_id = VALUES(made_by_id)",
-            [why, timezone.now(), person.pk if person else None, page.site_id, *_branch(page)],
+            [
+                why,
+                timezone.now(),
+                person.pk if person else None,
+                page.site_id,
+                *_branch(page),
+                Version.Reason.PUBLISHED,
+            ],
         )
 
 

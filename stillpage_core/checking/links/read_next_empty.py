@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from ...document.changes import ReplaceNodes
-from ...document.node import make
+from ...document.node import make, text_node
+from ...document.walking import text_of
 from ..finding import CheckRule, Finding, Repair
 from ..subject import Subject
 
@@ -23,6 +24,8 @@ RULE = CheckRule(
 def check(subject: Subject) -> Iterator[Finding]:
     for placed in subject.nodes("read_next"):
         if not any(each.attrs["href"] for each in placed.node.content):
-            repair = Repair("Take the list away", (ReplaceNodes(placed.path, 1, (make("paragraph"),)),))
+            words = text_of(placed.node).split("\n") if text_of(placed.node) else []
+            left = tuple(make("paragraph", [text_node(each)]) for each in words if each) or (make("paragraph"),)
+            repair = Repair("Take the list away", (ReplaceNodes(placed.path, 1, left),))
             sentence = "This list holds no page to read next; readers see none of it."
             yield RULE.finding(sentence, placed.path, None, repair)
