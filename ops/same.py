@@ -32,7 +32,8 @@ for file in File.objects.filter(original=True).order_by("name").iterator(500):
 """
 _LIVE = """
 from stillpage.publishing.models import LiveCopy
-for address in LiveCopy.objects.exclude(address=None).order_by("address").values_list("address", flat=True): print(address)
+lives = LiveCopy.objects.exclude(address=None).order_by("address")
+for address in lives.values_list("address", flat=True): print(address)
 """
 
 

@@ -45,7 +45,8 @@ def lead_on(page: Page, person: Person | None, why: Redirect.Why) -> None:
             f"INSERT INTO {_REDIRECT} (site_id, path, page_id, address, why, made_at, made_by_id) "  # noqa: S608
             f"SELECT p.site_id, p.path, p.id, '', %s, %s, %s FROM {_PAGE} p "
             f"LEFT JOIN {_LIVE} l ON l.written_id = p.id WHERE p.site_id = %s AND {_BRANCH} AND p.elsewhere = '' AND "
-            f"(l.address IS NOT NULL OR EXISTS (SELECT 1 FROM {_VERSION} v WHERE v.written_id = p.id AND v.reason = %s)) "
+            "(l.address IS NOT NULL OR EXISTS "
+            f"(SELECT 1 FROM {_VERSION} v WHERE v.written_id = p.id AND v.reason = %s)) "
             "ON DUPLICATE KEY UPDATE page_id = VALUES(page_id), address = '', why = VALUES(why), "
             "made_at = VALUES(made_at), made_by_id = VALUES(made_by_id)",
             [
