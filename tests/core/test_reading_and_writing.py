@@ -6,7 +6,7 @@ from dataclasses import replace
 from html.parser import HTMLParser
 from unittest import TestCase
 
-from hypothesis import example, given, settings
+from hypothesis import assume, example, given, settings
 from hypothesis import strategies as st
 
 from stillpage_core.document import document_from_json
@@ -44,6 +44,7 @@ from .documents import (
     divider,
     document,
     every_kind,
+    further,
     heading,
     item,
     link,
@@ -51,6 +52,7 @@ from .documents import (
     paragraph,
     picture,
     preformatted,
+    read_next,
     words,
 )
 
@@ -191,8 +193,26 @@ class PublishedHtml(TestCase):
     def test_what_takes_a_line_on_the_sheet_takes_one_here(self):
         self.assertEqual(self.html(paragraph(), paragraph("a", make("line_break"))), "<p><br></p><p>a<br><br></p>")
 
+    def test_of_pages_to_read_next_readers_get_those_that_they_can_reach_under_the_titles_that_these_have(self):
+        entries = [
+            further("page:1", why="For <those> who come by train."),
+            further("page:2", words="Hidden from readers"),
+            further("page:9"),
+            further(None, words="Nowhere yet"),
+            further("https://a.example/", words="Their page"),
+        ]
+        self.assertEqual(
+            self.html(read_next(*entries)),
+            '<nav class="read-next" aria-label="Read next"><p class="read-next-title">Read next</p><ul>'
+            '<li><a href="/walks">Walks</a><p class="read-next-why">For &lt;those&gt; who come by train.</p></li>'
+            '<li><a href="https://a.example/">Their page</a></li></ul></nav>',
+        )
+        self.assertEqual(self.html(read_next(*entries[1:4]), paragraph("x")), "<p>x</p>")
+
     @given(DOCUMENTS)
     def test_words_are_escaped_and_none_is_lost(self, node):
+        # Of pages to read next, readers get those alone that they can reach, under their titles.
+        assume(all(each.kind != "read_next" for _, each in walk(node)))
         gates = KNOWN.pictures[1]
         film = FilmTarget(1, "", files=(ImageFile("/media/film.mp4", 640, 360, 1, "video/mp4", "film"),))
         films = dict.fromkeys(range(1, 100), film)
