@@ -36,9 +36,14 @@ def _site(request: SignedIn, site_id: int, right: Right) -> Site:
     return site
 
 
-def _pages(rows: list[Redirect]) -> dict[int, Page]:
+def _pages(rows: list[Redirect], sight: Sight) -> dict[int, Page]:
+    """The pages that redirects lead to, as far as they may be seen: one may stand on another site."""
     numbers = {row.page_id for row in rows if row.page_id}
-    pages = Page.objects.filter(pk__in=numbers).select_related("site", "working_copy", "live_copy").defer(*LIGHT)
+    pages = (
+        sight.pages(Page.objects.filter(pk__in=numbers))
+        .select_related("site", "working_copy", "live_copy")
+        .defer(*LIGHT)
+    )
     return {page.pk: page for page in pages}
 
 
@@ -67,7 +72,8 @@ def redirects(request: SignedIn, site_id: int, q: str = "", page: int | None = N
         rows = rows.filter(page=page)
     start = max(0, skip)
     listed = list(rows[start : start + PART])
-    pages, sight = _pages(listed), sight_of(request.user)
+    sight = sight_of(request.user)
+    pages = _pages(listed, sight)
     return {
         "redirects": [_out(row, pages.get(row.page_id or 0), sight) for row in listed],
         "total": rows.count(),
@@ -78,13 +84,15 @@ def redirects(request: SignedIn, site_id: int, q: str = "", page: int | None = N
 def make(request: SignedIn, site_id: int, given: RedirectIn) -> Any:
     """Have an address lead on, or tell that it is gone for good."""
     site = _site(request, site_id, Right.PUBLISH)
-    page = get_object_or_404(Page.objects.select_related("site"), pk=given.page) if given.page else None
+    sight = sight_of(request.user)
+    seen = sight.pages(Page.objects.select_related("site"))
+    page = get_object_or_404(seen, pk=given.page) if given.page else None
     with transaction.atomic():
         made = leading.make(site, request.user, given.path, page=page, address=given.address)
         sentence = f"{request.user.shown_name} had {made.path} lead on."
         note("redirects changed", sentence, person=request.user, site=site, path=made.path)
         page_memory.changed([site.host + made.path])
-    return 201, _out(made, made.page, sight_of(request.user))
+    return 201, _out(made, _pages([made], sight).get(made.page_id or 0), sight)
 
 
 @router.delete("/redirects/{redirect_id}", response={204: None})

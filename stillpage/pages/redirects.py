@@ -91,6 +91,8 @@ def as_csv(redirects: Iterable[Redirect]) -> Iterator[str]:
     """The redirects of a site as CSV (RFC 4180), a line each."""
     yield _line(COLUMNS)
     for each in redirects:
+        if each.page is not None and each.page.binned_at is not None:
+            continue  # It leads nowhere until the page comes back, and there is no address to write.
         to = each.address or (each.page.site.origin + each.page.path if each.page else GONE)
         used = each.used_on.isoformat() if each.used_on else ""
         yield _line((each.path, to, each.why, each.made_at.date().isoformat(), used))

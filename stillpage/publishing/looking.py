@@ -24,7 +24,10 @@ def found(site: Site, words: str) -> list[tuple[str, str, str]]:
     lives = {live.pk: live for live in LiveCopy.objects.filter(pk__in=numbers).only("title", "description", "address")}
     asked = set(words_in(words))
     # Those whose title says it come first.
-    ordered = sorted(numbers, key=lambda number: not asked & set(words_in(lives[number].title)))
+    ordered = sorted(
+        (number for number in numbers if number in lives),
+        key=lambda number: not asked & set(words_in(lives[number].title)),
+    )
     return [
         (lives[number].title, (lives[number].address or "").removeprefix(site.host), lives[number].description)
         for number in ordered

@@ -10,7 +10,7 @@ from stillpage.pages.tree import add_page
 from stillpage.people.models import Role
 from stillpage.sites.models import Site
 
-from .base import ApiTest, a_document, a_person, a_picture
+from .base import ApiTest, a_document, a_person, a_picture, a_site
 
 
 class Redirects(ApiTest):
@@ -80,10 +80,22 @@ class Redirects(ApiTest):
                 self.assertIn(words, self.make(path, 422, **to)["detail"])
         self.make("/old", 404, page=999_999)
 
+    def test_to_a_page_that_may_not_be_seen_nothing_leads_and_nothing_is_told(self):
+        museum = a_site("Varrow Lock Museum", "museum.localhost")
+        shut = add_page(museum, self.author, "Secret plans", slug="plans")
+        self.as_person(a_person("ours", Role.APPROVER, site=self.site))
+        self.make("/a", 404, page=shut.pk)
+        told = self.make("/b", address="http://museum.localhost/plans")
+        self.assertIsNone(told["page"])
+        self.assertNotIn("Secret", str(self.call("GET", f"/sites/{self.site.pk}/redirects")))
+
     def test_out_as_csv_and_in_again(self):
         self.make("/walks", page=self.walks.pk)
         self.make("/hire", address="https://hire.example/?a=1,2")
         self.make("/gone")
+        binned = add_page(self.site, self.author, "Old", slug="old")
+        self.make("/older", page=binned.pk)
+        self.call("POST", "/tree/bin", {"pages": [binned.pk]})
         answer = self.client.get(f"/api/sites/{self.site.pk}/redirects.csv")
         data = b"".join(answer.streaming_content)
         Redirect.objects.all().delete()
