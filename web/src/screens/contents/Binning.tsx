@@ -1,9 +1,9 @@
 /** Before pages go into the bin, or are taken from readers: what would follow. */
-import { Button, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+import { Heading, Stack, Text } from "@chakra-ui/react"
 import { plural, t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { ask, client } from "../../api/client"
-import { Consequences } from "./Consequences"
+import { Consequences, Deciding } from "./Consequences"
 import { type Arranging, useConsequences } from "./useArranging"
 
 export function Binning({ arranging, pages }: { arranging: Arranging; pages: number[] }) {
@@ -27,17 +27,14 @@ export function Binning({ arranging, pages }: { arranging: Arranging; pages: num
       <Text fontSize="sm" color="quiet">
         <Trans>From the bin it comes back to where it was.</Trans>
       </Text>
-      <HStack gap="3">
-        <Button autoFocus disabled={Boolean(told.wrong)} onClick={() => void bin()}>
-          <Trans>Put into the bin</Trans>
-        </Button>
-        <Button variant="ghost" onClick={() => setMode({ mode: "facts" })}>
-          <Trans>Leave it</Trans>
-        </Button>
-      </HStack>
-      <Text role="alert" color="wrong">
-        {wrong}
-      </Text>
+      <Deciding
+        act={t`Put into the bin`}
+        first
+        disabled={Boolean(told.wrong)}
+        wrong={wrong}
+        onAct={() => void bin()}
+        onLeave={() => setMode({ mode: "facts" })}
+      />
     </Stack>
   )
 }
@@ -62,17 +59,13 @@ export function Withdrawing({ arranging, page }: { arranging: Arranging; page: n
         <Trans>Take this page from readers?</Trans>
       </Heading>
       <Consequences {...told} />
-      <HStack gap="3">
-        <Button autoFocus onClick={() => void withdraw()}>
-          <Trans>Unpublish</Trans>
-        </Button>
-        <Button variant="ghost" onClick={() => setMode({ mode: "facts" })}>
-          <Trans>Leave it</Trans>
-        </Button>
-      </HStack>
-      <Text role="alert" color="wrong">
-        {wrong}
-      </Text>
+      <Deciding
+        act={t`Unpublish`}
+        first
+        wrong={wrong}
+        onAct={() => void withdraw()}
+        onLeave={() => setMode({ mode: "facts" })}
+      />
     </Stack>
   )
 }

@@ -1,5 +1,5 @@
 /** What would follow from an act, told before it is done. */
-import { chakra, Stack, Text } from "@chakra-ui/react"
+import { Button, chakra, HStack, Stack, Text } from "@chakra-ui/react"
 import { t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import type { Consequences as Told } from "../../api/client"
@@ -47,4 +47,34 @@ export function Consequences({ told, wrong }: { told: Told | null; wrong: string
 function pathOf(address: string, other: string): string {
   const [one, two] = [new URL(address), new URL(other)]
   return one.host === two.host ? decodeURI(one.pathname) : decodeURI(address)
+}
+
+interface DecidingProps {
+  /** What is about to be done. */
+  act: string
+  disabled?: boolean
+  /** Whether the press that does it has the focus. */
+  first?: boolean
+  wrong: string
+  onAct(): void
+  onLeave(): void
+}
+
+/** Below what follows: do it, or leave all as it is. */
+export function Deciding({ act, disabled, first, wrong, onAct, onLeave }: DecidingProps) {
+  return (
+    <>
+      <HStack gap="3">
+        <Button autoFocus={first} disabled={disabled} onClick={onAct}>
+          {act}
+        </Button>
+        <Button variant="ghost" onClick={onLeave}>
+          <Trans>Leave it</Trans>
+        </Button>
+      </HStack>
+      <Text role="alert" color="wrong">
+        {wrong}
+      </Text>
+    </>
+  )
 }

@@ -7,6 +7,7 @@ import { type FormEvent, useState } from "react"
 import { useNavigate } from "react-router"
 import { answers } from "../../api/answers"
 import { ask, client } from "../../api/client"
+import { longestOf } from "../../document/rules"
 import type { Arranging } from "./useArranging"
 
 export function Copying({ arranging, page }: { arranging: Arranging; page: number }) {
@@ -65,7 +66,7 @@ export function Copying({ arranging, page }: { arranging: Arranging; page: numbe
                 _placeholder={{ color: "quiet" }}
                 bg="paper"
                 borderColor="edge"
-                maxLength={80}
+                maxLength={longestOf("doc", "label")}
               />
               {offered.label && (
                 <Field.HelperText color="quiet">

@@ -1,5 +1,5 @@
 /** Pages on their way to another place: where the line stands, what follows, and putting them there. */
-import { Button, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+import { Heading, HStack, Stack, Text } from "@chakra-ui/react"
 import { plural, t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { useQuery } from "@tanstack/react-query"
@@ -7,7 +7,7 @@ import { sitesAsked } from "../../api/answers"
 import type { ContentsEntry } from "../../api/client"
 import { Act } from "../../look/Act"
 import { Choice } from "../../look/Choice"
-import { Consequences } from "./Consequences"
+import { Consequences, Deciding } from "./Consequences"
 import { sameTarget, type Target } from "./slots"
 import { placeInWords } from "./Tree"
 import { type Arranging, useConsequences } from "./useArranging"
@@ -75,17 +75,13 @@ export function Moving({ arranging, pages, target, site, known, current }: Props
           : t`To: the top of the other site, as the last`}
       </Text>
       <Consequences {...told} />
-      <HStack gap="3">
-        <Button disabled={Boolean(told.wrong) || !possible} onClick={() => void place(pages, target)}>
-          <Trans>Put it there</Trans>
-        </Button>
-        <Button variant="ghost" onClick={() => setMode({ mode: "facts" })}>
-          <Trans>Leave it</Trans>
-        </Button>
-      </HStack>
-      <Text role="alert" color="wrong">
-        {wrong}
-      </Text>
+      <Deciding
+        act={t`Put it there`}
+        disabled={Boolean(told.wrong) || !possible}
+        wrong={wrong}
+        onAct={() => void place(pages, target)}
+        onLeave={() => setMode({ mode: "facts" })}
+      />
     </Stack>
   )
 }

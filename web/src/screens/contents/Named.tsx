@@ -4,6 +4,7 @@ import { t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { type FormEvent, useState } from "react"
 import { ask, client, type PageFacts } from "../../api/client"
+import { longestOf } from "../../document/rules"
 import { Consequences } from "./Consequences"
 import { type Arranging, useConsequences } from "./useArranging"
 
@@ -14,8 +15,8 @@ interface Props {
 
 const FIELDS = [
   ["title", t`Title`, 200],
-  ["label", t`Name in the navigation`, 80],
-  ["search_title", t`Title in search results`, 200],
+  ["label", t`Name in the navigation`, longestOf("doc", "label")],
+  ["search_title", t`Title in search results`, longestOf("doc", "search_title")],
 ] as const
 
 export function Names({ facts, arranging }: Props) {
