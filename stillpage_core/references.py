@@ -9,6 +9,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 from typing import Literal
+from urllib.parse import SplitResult, urlsplit
 
 _PLAIN = r"[^\s<>\"\\^`{|}\x00-\x1f\x7f]"
 
@@ -35,6 +36,17 @@ class Reference:
     kind: Literal["page", "item", "heading", "outside", "mail", "telephone"]
     number: int | None = None
     fragment: str | None = None
+
+
+def web_parts(address: str) -> SplitResult | None:
+    """An address of the web in its parts (RFC 3986), its host and port among them; None where it has none, or where
+    they cannot be told, as in ``http://[``."""
+    try:
+        parts = urlsplit(address)
+        _ = parts.port
+    except ValueError:
+        return None
+    return parts if parts.scheme in ("http", "https") and parts.hostname else None
 
 
 def parse_reference(address: str) -> Reference | None:

@@ -17,7 +17,7 @@ from ninja.files import UploadedFile
 from ninja.params.functions import File, Form
 
 from stillpage.computing import computing
-from stillpage.exchange.arriving import Arrived, arrived, own_pages
+from stillpage.exchange.arriving import Arrived, arrived, surroundings
 from stillpage.exchange.exporting import export_page, export_site
 from stillpage.exchange.importing import Outcome, Step, import_files
 from stillpage.library.receiving import TooLarge
@@ -35,7 +35,6 @@ from stillpage_core.document.walking import blocks_of, units
 from stillpage_core.errors import CoreError
 from stillpage_core.formats import format_of, read_file
 from stillpage_core.reading import (
-    Arriving,
     Message,
     Reading,
     looks_like_markdown,
@@ -83,13 +82,13 @@ def _read(given: PasteIn, sight: Sight) -> tuple[Reading, str]:
     if given.plain:
         text = given.text or _words_of(given.html)
         return read_plain(text), "txt"
-    arriving = Arriving(link=own_pages(sight))
+    arriving = surroundings(sight)
     if given.html.strip():
         reading = read_html(given.html, arriving, under=given.under)
         if not (_is_bare(reading.document) and looks_like_markdown(given.text)):
             return with_rtf_pictures(reading, given.rtf), "html"
         # Editors of plain text put coloured HTML beside the Markdown that it shows.
-        arriving = Arriving(link=own_pages(sight))
+        arriving = surroundings(sight)
     if looks_like_markdown(given.text):
         return read_markdown(given.text, arriving), "md"
     return read_text(given.text, arriving, under=given.under), "txt"
@@ -171,7 +170,7 @@ def read(
     name = file.name or ""
     sight = sight_of(request.user)
     with computing():
-        reading = read_file(name, data, Arriving(link=own_pages(sight), whole=whole), under=place.under)
+        reading = read_file(name, data, surroundings(sight, whole=whole), under=place.under)
     into = arrived(reading, _person(request))
     return _arrived_out(reading, into, format_of(name, data).ending, place, sight, whole=whole)
 
@@ -279,7 +278,7 @@ def read_back(request: SignedIn, given: SourceReadIn) -> Any:
     require(request.user, Right.WRITE)
     sight = sight_of(request.user)
     with computing():
-        found = read_source(given.html, given.caret, Arriving(link=own_pages(sight)))
+        found = read_source(given.html, given.caret, surroundings(sight))
     document = found.reading.document
     items, pages = shapes.named_out(document, sight)
     caret = {"path": list(found.caret[0]), "position": found.caret[1]} if found.caret else None

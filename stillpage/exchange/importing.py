@@ -29,7 +29,7 @@ from stillpage_core.formats import read_file
 from stillpage_core.reading import Arriving, Message, Picture, Reading, with_pages
 from stillpage_core.reading.reading import PROVISIONAL
 
-from .arriving import arrived, own_pages
+from .arriving import arrived, surroundings
 
 MOST_FILES = 2000
 LARGEST_FILE = 128 * 1024 * 1024
@@ -157,7 +157,7 @@ class _Import:
         self.pages.sort(key=lambda source: _order(source.path))
         self.numbers = {source.path: PROVISIONAL + index for index, source in enumerate(self.pages)}
         self.items: dict[str, int | None] = {}
-        self.own = own_pages(sight_of(person))
+        self.surroundings = surroundings(sight_of(person))
         self.drafts: list[_Draft] = []
         self.outcome = Outcome()
 
@@ -173,7 +173,9 @@ class _Import:
         yield Step(len(self.pages), len(self.pages), "")
 
     def read(self, source: Source) -> None:
-        arriving = Arriving(link=lambda address: self.link(source.path, address), whole=True)
+        arriving = Arriving(
+            link=lambda address: self.link(source.path, address), post=self.surroundings.post, whole=True
+        )
         data = source.load()
         with computing():
             reading = read_file(source.path, data, arriving)
@@ -193,7 +195,7 @@ class _Import:
 
     def link(self, path: str, address: str) -> str | None:
         if re.match(r"[a-z][a-z0-9+.-]*:", address, re.IGNORECASE):
-            return self.own(address)
+            return self.surroundings.link(address)
         target, fragment = self.beside(path, address)
         for each in (target, f"{target}.md", f"{target}.html", f"{target}/index.html", f"{target}/index.md"):
             if each in self.numbers:

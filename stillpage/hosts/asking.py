@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from stillpage.outside.fetching import FetchError, fetch_whole
-from stillpage_core.media.hosting import FilmHost, Hosted, HostError, endpoints_in, question_for, read_answer
+from stillpage_core.media.hosting import FilmHost, Hosted, HostError, Posted, endpoints_in, question_for, read_answer
 from stillpage_core.media.hosting.answers import LARGEST
 
 COVER_LIMIT = 8 * 1024 * 1024
@@ -63,6 +63,26 @@ def _asked(address: str) -> tuple[int, bytes, str]:
         return 200, fetch_whole(address, LARGEST, SECONDS), ""
     except FetchError as error:
         return error.answer, b"", str(error)
+
+
+@dataclass(frozen=True)
+class Pictures:
+    """The bytes of a post's pictures, each with the words that stand for it, and why others could not be had."""
+
+    had: tuple[tuple[bytes, str], ...] = ()
+    faults: tuple[str, ...] = ()
+
+
+def pictures_of(post: Posted) -> Pictures:
+    """The pictures that a network names in a post."""
+    had: list[tuple[bytes, str]] = []
+    faults: list[str] = []
+    for address, alt in post.pictures:
+        try:
+            had.append((fetch_whole(address, COVER_LIMIT, SECONDS), alt))
+        except FetchError as error:
+            faults.append(str(error))
+    return Pictures(tuple(had), tuple(faults))
 
 
 def cover_of(hosted: Hosted) -> tuple[bytes, str]:

@@ -6,7 +6,7 @@ How often a host is asked again is common practice.
 from __future__ import annotations
 
 import logging
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from datetime import timedelta
 from typing import Any
@@ -22,15 +22,17 @@ from stillpage.library.models import Folder, Item
 from stillpage.library.receiving import Hidden, receive
 from stillpage.library.search import note_words
 from stillpage.library.signals import tell_changed
-from stillpage.outside.fetching import FetchError, Progress, fetch_whole
+from stillpage.outside.fetching import Progress
 from stillpage.outside.testing import QUEUE, alone, digest_of
 from stillpage.outside.turns import in_turns
 from stillpage.people.models import Person
 from stillpage.rights import closed_folders
-from stillpage_core.media.hosting import FilmHost, Hosted, HostError, Posted, address_in, host_of
+from stillpage_core.document import Node
+from stillpage_core.document.walking import text_of
+from stillpage_core.media.hosting import FilmHost, Hosted, HostError, address_in, host_of, kept_of, title_of
 from stillpage_core.media.pictures import FileError
 
-from .asking import COVER_LIMIT, SECONDS, Reply, ask, cover_of
+from .asking import Pictures, Reply, ask, cover_of, pictures_of
 from .models import Host, Hosting
 
 AT_ONCE = 20
@@ -88,8 +90,10 @@ def bring(text: str, person: Person, folder: Folder | None = None) -> Iterator[P
     yield Progress(1, 0)
     if reply.hosted.post is not None:
         item, is_new = _made(_row(host, address), reply.hosted, person, folder)
-        told = _with_pictures(item, reply.hosted.post, person, folder) if is_new else ""
-        yield Brought(item, is_new, told)
+        told = ["It has more words than are kept; the rest stands at its network."] if reply.hosted.post.cut else []
+        if is_new:
+            told += _with_pictures(item, pictures_of(reply.hosted.post), person, folder)
+        yield Brought(item, is_new, " ".join(told) if is_new else "")
         return
     cover, fault = cover_of(reply.hosted)
     item, is_new = _made(_row(host, address), reply.hosted, person, folder)
@@ -98,22 +102,21 @@ def bring(text: str, person: Person, folder: Folder | None = None) -> Iterator[P
     yield Brought(item, is_new, f"It has no cover: {fault}" if fault else "")
 
 
-def _with_pictures(item: Item, post: Posted, person: Person, folder: Folder | None) -> str:
+def _with_pictures(item: Item, pictures: Pictures, person: Person, folder: Folder | None) -> list[str]:
     """Take the pictures of a post into the library; in sentences what could not be had of it."""
-    told = ["It has more words than are kept; the rest stands at its network."] if post.cut else []
+    faults = list(pictures.faults)
     numbers: list[int] = []
-    for address, alt in post.pictures:
+    for data, alt in pictures.had:
         try:
-            data = fetch_whole(address, COVER_LIMIT, SECONDS)
             picture, _ = receive(ContentFile(data), person, alt, name=f"{item.title}.jpg", folder=folder)
-        except (FetchError, FileError, Hidden) as error:
-            told.append(f"A picture of it was left out: {error}")
+        except (FileError, Hidden) as error:
+            faults.append(str(error))
             continue
         if picture.kind == Item.Kind.PICTURE:
             numbers.append(picture.pk)
     Hosting.objects.filter(pk=item.pk).update(pictures=numbers)
     item.hosting.pictures = numbers
-    return " ".join(told)
+    return [f"A picture of it was left out: {fault}" for fault in faults]
 
 
 def post_at(address: str) -> Item | None:
@@ -154,21 +157,25 @@ def _untitled(host: Host) -> str:
 
 
 def _made(
-    hosting: Hosting, said: Hosted | None, person: Person, folder: Folder | None = None, title: str = ""
+    hosting: Hosting,
+    said: Hosted | None,
+    person: Person,
+    folder: Folder | None = None,
+    *,
+    title: str = "",
+    kind: Item.Kind = Item.Kind.HOSTED,
 ) -> tuple[Item, bool]:
     """An item for a film, with what is known of it; the one that somebody else has made at the same moment."""
     now = timezone.now()
-    post = said.post if said else None
-    kind = Item.Kind.POST if post else Item.Kind.HOSTED
     item = Item(kind=kind, folder=folder, added_at=now, added_by=person, made=1)
+    if said and said.post:
+        item.kind = Item.Kind.POST
     item.title = (said.title if said else title)[:200] or _untitled(hosting.host)
     if said:
         item.credit, item.lasts = said.author, said.lasts * 1000
         _say(hosting, said)
         hosting.state, hosting.asked_at = Hosting.State.RIGHT, now
         hosting.next_at = now + AGAIN[Hosting.State.RIGHT]
-    if post:
-        hosting.words, hosting.posted_at = "\n".join(post.words), post.at
     try:
         with transaction.atomic():
             item.save()
@@ -184,10 +191,12 @@ def _made(
 
 def _say(hosting: Hosting, said: Hosted) -> bool:
     """Have a film say what its host said of it; not saved. Whether readers see anything of that. A post stays as it was
-    read, but for where the network's own view of it is."""
-    values: dict[str, str | int] = {"frame": said.frame, "width": said.width, "height": said.height}
+    read first, but for where the network's own view of it is."""
+    values: dict[str, Any] = {"frame": said.frame, "width": said.width, "height": said.height}
     if not (said.post and hosting.asked_at):
         values |= {"author": said.author, "author_address": said.author_address}
+    if said.post and not hosting.asked_at:
+        values |= {"words": "\n".join(said.post.words), "posted_at": said.post.at}
     differs = any(getattr(hosting, name) != value for name, value in values.items())
     for name, value in values.items():
         setattr(hosting, name, value)
@@ -214,10 +223,29 @@ def framed(address: str, title: str, person: Person) -> Item | None:
     found = host_of(address, hosts)
     if found is None:
         return None
-    host, address = hosts[found], _clean(address)
-    if known := _known(digest=digest_of(address), person=person):
+    return _unasked(_row(hosts[found], _clean(address)), person, Item.Kind.HOSTED, title)
+
+
+def quoted(address: str, blocks: Sequence[Node], person: Person) -> Item | None:
+    """The item of a post that somebody else's page quotes with these blocks; None where its network is not allowed, or
+    has something else there. Until the network is asked, in the background, its words are those of the quotation.
+    """
+    hosts = allowed()
+    found = host_of(address, hosts)
+    if found is None:
+        return None
+    row = _row(hosts[found], _clean(address))
+    words, _ = kept_of("\n".join(map(text_of, blocks)).split("\n"))
+    row.words = "\n".join(words)
+    item = _unasked(row, person, Item.Kind.POST, title_of(row.host.name, words))
+    return item if item.kind == Item.Kind.POST else None
+
+
+def _unasked(row: Hosting, person: Person, kind: Item.Kind, title: str) -> Item:
+    """An item of something at a host that is asked in the background, or the one that there has been."""
+    if known := _known(digest=row.digest, person=person):
         return known
-    item, is_new = _made(_row(host, address), None, person, title=title)
+    item, is_new = _made(row, None, person, title=title, kind=kind)
     if is_new:
         transaction.on_commit(lambda: ask_due.enqueue() and None)
     return item
@@ -252,6 +280,11 @@ def ask_again(item: Item) -> None:
     note(row, _ask(row))
 
 
+def _is_such(item: Item, said: Hosted) -> bool:
+    """Whether what a host says is what the item is; a post that was framed is shown in its frame."""
+    return bool(said.post) if item.kind == Item.Kind.POST else bool(said.frame or not said.post)
+
+
 @dataclass(frozen=True)
 class Answer:
     """What came of asking for a film again, with its cover where that is another; or that its host was not asked now,
@@ -259,6 +292,7 @@ class Answer:
 
     reply: Reply | None = None
     cover: bytes = b""
+    pictures: Pictures | None = None
 
     @property
     def silent(self) -> bool:
@@ -270,8 +304,10 @@ def _ask(row: Hosting) -> Answer:
     """Ask for a film. Touches no database."""
     try:
         reply = ask(row.host.known, row.address)
-        fresh = reply.hosted is not None and reply.hosted.cover != row.cover_address
-        return Answer(reply, cover_of(reply.hosted)[0] if fresh and reply.hosted else b"")
+        said = reply.hosted
+        cover = cover_of(said)[0] if said and said.cover != row.cover_address else b""
+        first = said.post if said and row.asked_at is None and row.item.kind == Item.Kind.POST else None
+        return Answer(reply, cover, pictures_of(first) if first else None)
     except Exception:
         # One strange answer must not keep all others from being asked.
         log.exception("Asking for %s went wrong", row.address)
@@ -286,9 +322,10 @@ def note(row: Hosting, answer: Answer | None) -> None:
         return
     reply, before = answer.reply, row.gone
     differs = False
-    if reply.hosted and bool(reply.hosted.post) != (row.item.kind == Item.Kind.POST):
+    if reply.hosted and not _is_such(row.item, reply.hosted):
         what = "a post" if reply.hosted.post else "a film"
         reply = Reply(fault=f"At this address {row.host.name} has {what} now.", gone=True)
+    unnamed = row.item.title in (_untitled(row.host), title_of(row.host.name, row.words.split("\n")))
     if said := reply.hosted:
         differs = _say(row, said)
         row.state, row.fault, row.failures = Hosting.State.RIGHT, "", 0
@@ -302,15 +339,18 @@ def note(row: Hosting, answer: Answer | None) -> None:
         if not Hosting.objects.select_for_update().filter(pk=row.pk).exists():
             return  # It was removed for good while its host was asked.
         row.save()
-        if said and row.item.title == _untitled(row.host) and said.title:
+        if said and unnamed and said.title and said.title != row.item.title:
             # Nobody has given it a name yet.
-            Item.objects.filter(pk=row.pk).update(title=said.title)
-            row.item.title = said.title
-            note_words(row.item)
+            row.item.title, row.item.credit = said.title[:200], row.item.credit or said.author
+            row.item.save(update_fields=["title", "credit"])
+            note_words(row.item, row.words)
             differs = True
         if said and said.lasts and said.lasts * 1000 != row.item.lasts:
             Item.objects.filter(pk=row.pk).update(lasts=said.lasts * 1000)
             differs = True
+        if said and answer.pictures and row.item.added_by:
+            for fault in _with_pictures(row.item, answer.pictures, row.item.added_by, row.item.folder):
+                log.warning("%s: %s", row.address, fault)
         if differs or before != row.gone:
             tell_changed([row.item])
     if answer.cover and said and (fault := covered(row.item, answer.cover, said.cover)):

@@ -22,6 +22,7 @@ import httpcore
 from django.conf import settings
 
 from stillpage_core.errors import CoreError
+from stillpage_core.references import web_parts
 
 MOST_REDIRECTS = 5
 IN_MEMORY = 2 * 1024 * 1024
@@ -185,7 +186,7 @@ def fetch(address: str, most: int, seconds: float | None = None) -> Iterator[Pro
             if isinstance(target, Fetched):
                 yield target
                 return
-            address = urljoin(url, target)
+            address = _joined(url, target)
     raise FetchError("This address leads on and on, and never to a file.")
 
 
@@ -227,9 +228,17 @@ def probe(address: str) -> Probe:
             if target is None:
                 return Probe(status, moved_to)
             for_good = for_good and status in (301, 308)
-            address = urljoin(url, target)
+            address = _joined(url, target)
             moved_to = address if for_good else moved_to
     raise FetchError("This address leads on and on, and never anywhere.")
+
+
+def _joined(url: str, target: str) -> str:
+    """The address that an answer leads on to."""
+    try:
+        return urljoin(url, target)
+    except ValueError as error:
+        raise FetchError("This address leads on to one that is none.") from error
 
 
 def _status(pool: httpcore.ConnectionPool, method: str, url: str) -> tuple[int, str | None]:
@@ -241,12 +250,8 @@ def _status(pool: httpcore.ConnectionPool, method: str, url: str) -> tuple[int, 
 
 def _judged(address: str) -> str:
     address = address.strip()
-    parts = urlsplit(address if "://" in address else f"https://{address}")
-    try:
-        known = parts.scheme in ("http", "https") and bool(parts.hostname) and parts.port != 0
-    except ValueError:
-        known = False
-    if not known or len(address) > 2000:
+    parts = web_parts(address if "://" in address else f"https://{address}")
+    if parts is None or parts.port == 0 or len(address) > 2000:
         raise FetchError("This is no address that can be fetched from. It should begin with https:// or http://.")
     if parts.username or parts.password:
         raise FetchError("An address with a name and a password in it is not fetched from.")

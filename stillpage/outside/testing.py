@@ -12,11 +12,12 @@ from collections.abc import Iterable, Iterator
 from contextlib import contextmanager
 from dataclasses import dataclass
 from datetime import timedelta
-from urllib.parse import urlsplit
 
 from django.db import connection
 from django.utils import timezone
 from django_tasks import task
+
+from stillpage_core.references import web_parts
 
 from .fetching import FetchError, Probe, meant, probe
 from .models import Address
@@ -42,13 +43,18 @@ def digest_of(address: str) -> str:
     return hashlib.sha256(address.encode()).hexdigest()
 
 
+def _host_of(address: str) -> str:
+    parts = web_parts(address)
+    return (parts.hostname or "")[:255] if parts else ""
+
+
 def known(addresses: Iterable[str]) -> list[Address]:
     """The rows of these addresses, made where there were none; those are due at once."""
     wanted = {digest_of(each): each for each in addresses}
     now = timezone.now()
     Address.objects.bulk_create(
         [
-            Address(digest=digest, address=each, host=(urlsplit(each).hostname or "")[:255], next_test_at=now)
+            Address(digest=digest, address=each, host=_host_of(each), next_test_at=now)
             for digest, each in wanted.items()
         ],
         ignore_conflicts=True,

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from collections.abc import Iterable, Iterator
-from urllib.parse import unquote, urlsplit
+from urllib.parse import unquote
 
 from django.db import transaction
 from django.utils import timezone
@@ -13,6 +14,7 @@ from django.utils import timezone
 from stillpage.people.models import Person
 from stillpage.sites.models import Site
 from stillpage_core.errors import CoreError
+from stillpage_core.references import web_parts
 from stillpage_core.sites.addresses import LONGEST_PATH
 
 from .models import Page, Redirect
@@ -36,8 +38,9 @@ def clean_path(path: str) -> str:
     Raises:
         RedirectError: when nothing of that is left, or too much.
     """
-    parts = urlsplit(path.strip())
-    cleaned = spelled(unquote(parts.path))
+    whole = path.strip()
+    parts = web_parts(whole)
+    cleaned = spelled(unquote(parts.path if parts else re.split("[?#]", whole, maxsplit=1)[0]))
     if not cleaned.startswith("/") or cleaned == "/" or any(sign <= " " for sign in cleaned):
         raise RedirectError(f"“{path[:80]}” is no address of a page: one begins with / and has no spaces.")
     if len(cleaned) > LONGEST_PATH:
@@ -77,9 +80,9 @@ def make(site: Site, person: Person, path: str, *, page: Page | None = None, add
 
 def _own_page(address: str) -> Page | None:
     """The page at a whole address of one of our sites. Raises `RedirectError` where there is none there."""
-    parts = urlsplit(address.strip())
-    site = Site.objects.filter(host=(parts.hostname or "").lower()).first()
-    if site is None:
+    parts = web_parts(address.strip())
+    site = Site.objects.filter(host=(parts.hostname or "").lower()).first() if parts else None
+    if parts is None or site is None:
         return None
     page = Page.objects.filter(site=site, path=unquote(parts.path).rstrip("/") or "/").first()
     if page is None:

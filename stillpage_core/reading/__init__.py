@@ -2,7 +2,7 @@
 
 from .html import read_html
 from .markdown import looks_like_markdown, read_markdown
-from .reading import Arriving, Message, Picture, Reading, with_fresh_anchors, with_pages, with_pictures
+from .reading import Arriving, Message, Picture, Reading, named_items, with_fresh_anchors, with_pages, with_pictures
 from .text import read_plain, read_text
 
 __all__ = [
@@ -11,6 +11,7 @@ __all__ = [
     "Picture",
     "Reading",
     "looks_like_markdown",
+    "named_items",
     "read_html",
     "read_markdown",
     "read_plain",

@@ -33,7 +33,7 @@ class Picture:
     library yet; the document names it by its provisional ``number``.
 
     ``data`` are its bytes where they came along, otherwise ``address`` says where they are to be had. ``name`` is the
-    name of its file, as far as it is known.
+    name of its file, as far as it is known. ``instead`` stands in its place where it is not to be had.
     """
 
     number: int
@@ -42,6 +42,7 @@ class Picture:
     name: str = ""
     alt: str = ""
     kind: Literal["picture", "film", "sound", "hosted", "animation", "post"] = "picture"
+    instead: tuple[Node, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -187,15 +188,23 @@ def as_it_stands(address: str) -> str | None:
     return None
 
 
+def no_post(address: str, in_code: bool) -> bool:
+    """The surroundings of a text that stands alone: no network is known."""
+    return False
+
+
 @dataclass
 class Arriving:
     """What goes along while a text is read: what is told, the pictures met, and what its addresses lead to.
 
     ``link`` is asked for every address that may not stand in a document as it is, a relative one, say; it answers
-    with one that may, or None. ``whole`` tells that the text is a page of its own and may begin with its title.
+    with one that may, or None. ``post`` is asked whether what stands at the address of a quotation is shown as a post
+    of a network, and is told whether the quotation is a code that a network gives, with a script beside it. ``whole``
+    tells that the text is a page of its own and may begin with its title.
     """
 
     link: Callable[[str], str | None] = as_it_stands
+    post: Callable[[str, bool], bool] = no_post
     whole: bool = False
     told: Told = field(default_factory=Told)
     pictures: list[Picture] = field(default_factory=list)
@@ -221,6 +230,12 @@ class Arriving:
             self._by_address[address] = number
         return number
 
+    def quoted(self, address: str, instead: Sequence[Node]) -> int:
+        """Take note of a post of a network that is quoted with these blocks; returns its provisional number."""
+        number = PROVISIONAL + len(self.pictures)
+        self.pictures.append(Picture(number, address, kind="post", instead=tuple(instead)))
+        return number
+
     def finished(self, blocks: Sequence[Node], came_with_words: Callable[[], bool] | None = None) -> Reading:
         """The reading of these blocks, and of the regions among them (`regions`); a document without any gets one empty
         paragraph.
@@ -242,7 +257,7 @@ class Arriving:
             )
         main, others = apart(blocks)
         document = normal_form(document_of(main, others))
-        named = {node.attrs["item"] for _, node in walk(document) if node.kind in _ITEMS} if self.pictures else set()
+        named = named_items((document, *(block for picture in self.pictures for block in picture.instead)))
         pictures = tuple(picture for picture in self.pictures if picture.number in named)
         return Reading(document, self.told.messages(), pictures, self.title, self.description)
 
@@ -251,17 +266,25 @@ _ITEMS = ("picture", "film", "sound", "hosted", "animation", "post")
 """The kinds of node that show an item."""
 
 
-def with_pictures(document: Node, numbers: Mapping[int, int | None]) -> Node:
-    """The document with provisional pictures named by their numbers in the library. One whose number is None is left
-    out; its caption stays as a paragraph."""
+def named_items(nodes: Iterable[Node]) -> set[int]:
+    """The numbers of the items that these nodes show, and that what stands within them shows."""
+    return {each.attrs["item"] for node in nodes for _, each in walk(node) if each.kind in _ITEMS}
+
+
+def with_pictures(
+    document: Node, numbers: Mapping[int, int | None], instead: Mapping[int, tuple[Node, ...]] | None = None
+) -> Node:
+    """The document with provisional pictures named by their numbers in the library. In the place of one whose number is
+    None stands what is given ``instead`` of it; without any it is left out. Its caption stays as a paragraph."""
 
     def settled(node: Node) -> list[Node]:
         if node.kind in _ITEMS and node.attrs["item"] in numbers:
             number = numbers[node.attrs["item"]]
             if number is not None:
                 return [node.with_attrs(item=number)]
+            other = [each for block in (instead or {}).get(node.attrs["item"], ()) for each in settled(block)]
             caption = node.attrs["caption"]
-            return [make("paragraph", [Node("text", text=caption)])] if caption else []
+            return [*other, make("paragraph", [Node("text", text=caption)])] if caption else other
         if not node.content or node.content[0].kind == "text":
             return [node]
         content = [each for child in node.content for each in settled(child)]

@@ -29,6 +29,7 @@ class Odd(BaseHTTPRequestHandler):
             "/around": (302, {"Location": "/around"}, b""),
             "/inside": (302, {"Location": "http://127.0.0.1:1/secret"}, b""),
             "/there": (301, {"Location": "gates.jpg"}, b""),
+            "/nowhere": (302, {"Location": "//["}, b""),
             "/file": (302, {"Location": "file:///etc/passwd"}, b""),
             "/words": (200, {}, b"<html>no picture</html>"),
             "/half": (200, {"Content-Length": str(len(DATA))}, DATA[:2000]),
@@ -146,6 +147,7 @@ class ByAddress(Outside):
             ("https://", "should begin with https"),
             ("http://a:b@example.invalid/", "a password in it"),
             ("http://example.invalid:99999/", "should begin with https"),
+            (f"http://{self.host}/nowhere", "leads on to one that is none"),
             (f"http://{self.host}/file", "should begin with https"),
         ):
             self.refused(address, said)

@@ -3,6 +3,7 @@ what comes of every way in which a network may behave. What it answers: oEmbed 1
 
 import json
 import threading
+from base64 import b64encode
 from unittest.mock import patch
 
 from django.test import override_settings
@@ -15,7 +16,7 @@ from stillpage.outside import turns
 from stillpage.people.models import Role
 
 from ..core.documents import document, paragraph, post
-from .base import ApiTest, a_person
+from .base import ApiTest, a_person, image_bytes
 
 FIRST = "/by/perrin/gate-four"
 
@@ -165,3 +166,119 @@ class Shown(PostsTest):
         pasted = self.call("POST", "/paste", {"html": html[start:], "text": "", "container": "region"})
         found = [each for each in pasted["document"]["content"][0]["content"] if each["type"] == "post"]
         self.assertEqual([each["attrs"]["item"] for each in found], [item.pk])
+
+
+class Quoted(PostsTest):
+    """Posts in the HTML of other pages: codes that networks give, and pages of ours."""
+
+    CODE = (
+        '<blockquote class="of-a-network"><p>Gate four is <em>off</em>.</p>— Perrin <a href="{}">3 October</a>'
+        '</blockquote>\n<script async src="https://elsewhere.example/posts.js"></script>'
+    )
+
+    def paste(self, html, person=None):
+        return self.call("POST", "/paste", {"html": html, "text": "", "container": "region"})["document"]
+
+    def blocks(self, html):
+        return self.paste(html)["content"][0]["content"]
+
+    def code(self, at=None):
+        return self.CODE.format(at or self.at + FIRST)
+
+    def test_a_code_is_the_post_with_the_words_it_came_with_until_its_network_is_asked(self):
+        before, found, after = self.blocks(f"<p>Before.</p>{self.code()}<p>After.</p>")
+        self.assertEqual((before["type"], found["type"], after["type"]), ("paragraph", "post", "paragraph"))
+        item = Item.objects.select_related("hosting").get(pk=found["attrs"]["item"])
+        self.assertEqual(item.title, "Towpath Talk: Gate four is off.")
+        self.assertEqual(item.hosting.words.split("\n"), ["Gate four is off.", "— Perrin 3 October"])
+        html = self.live(post(item.pk)).content.decode()
+        self.assertIn("<p>Gate four is off.</p>", html)
+        self.assertEqual(keeping.ask_due.func(), 1)
+        item = Item.objects.select_related("hosting").get(pk=item.pk)
+        self.assertEqual(item.title, "Perrin Sedge: Gate four is off its hinges since six this morning.")
+        self.assertEqual((item.credit, item.hosting.state), ("Perrin Sedge", "right"))
+        self.assertEqual(item.hosting.words.split("\n")[0], "Gate four is off its hinges since six this morning.")
+        self.assertEqual(len(item.hosting.pictures), 1)
+        self.assertEqual([each["id"] for each in self.call("GET", "/shelf?q=hinges")["documents"]], [item.pk])
+        self.render_all()
+        self.assertIn("off its hinges", self.visit_page(self.walks.path).content.decode())
+
+    def test_one_that_its_network_does_not_have_keeps_the_words_it_came_with(self):
+        self.server.mode = "gone"
+        (found,) = self.blocks(self.code())
+        keeping.ask_due.func()
+        item = Item.objects.select_related("hosting").get(pk=found["attrs"]["item"])
+        self.assertTrue(item.hosting.gone)
+        self.assertIn("Gate four is off.", item.hosting.words)
+
+    def test_the_same_post_twice_is_one_item(self):
+        first, second = self.blocks(self.code() + self.code())
+        self.assertEqual(first["attrs"]["item"], second["attrs"]["item"])
+
+    def test_what_is_no_code_of_a_network_that_is_allowed_stays_a_quotation(self):
+        address = self.at + FIRST
+        for html in (
+            self.code("https://elsewhere.example/by/perrin/1"),
+            f'<blockquote cite="{address}"><p>Gate four.</p></blockquote>',
+            f'<blockquote><p>Gate four, <a href="{address}">he said</a>.</p></blockquote>',
+            self.code("javascript:alert(1)"),
+            self.code("http://["),
+        ):
+            with self.subTest(html):
+                self.assertEqual([each["type"] for each in self.blocks(html)], ["quotation"])
+        self.assertFalse(Item.objects.filter(kind=Item.Kind.POST).exists())
+
+    def test_a_quotation_from_a_post_of_the_library_is_that_post(self):
+        item = self.added()
+        (found,) = self.blocks(f'<blockquote cite="{self.at}{FIRST}"><p>Gate four.</p></blockquote>')
+        self.assertEqual((found["type"], found["attrs"]["item"]), ("post", item.pk))
+
+    def test_within_a_list_a_cell_or_another_quotation_no_word_is_lost(self):
+        for around in ("<ul><li>One<div>{}</div></li></ul>", "<table><tr><td>{}</td></tr></table>"):
+            with self.subTest(around):
+                self.assertIn('"post"', json.dumps(self.paste(around.format(self.code()))))
+        twice = self.paste(f"<blockquote><p>Said:</p>{self.code()}</blockquote>")
+        words = json.dumps(twice, ensure_ascii=False)
+        self.assertIn("Said:", words)
+        self.assertTrue('"post"' in words or "Gate four" in words)
+
+    def test_who_may_not_add_to_the_library_gets_the_quotation_whole_with_its_picture(self):
+        png = f"data:image/png;base64,{b64encode(image_bytes()).decode()}"
+        shown = self.code().replace("</p>", f'</p><img src="{png}" alt="A gate">', 1)
+        with patch("stillpage.exchange.arriving.may", return_value=False):
+            found = self.paste(shown)
+        self.assertEqual([each["type"] for each in found["content"][0]["content"]], ["quotation"])
+        self.assertIn("Gate four is ", json.dumps(found))
+        with self.subTest("and who may, its picture too where it is no post"):
+            found = self.paste(shown.replace(self.at, "https://elsewhere.example"))
+            self.assertIn('"picture"', json.dumps(found))
+
+    def test_a_page_of_another_installation_brings_the_words_of_its_posts(self):
+        there = "https://elsewhere.example/by/perrin/1"
+        html = (
+            f'<div class="post"><figure><blockquote cite="{there}"><p>The gate hangs again.</p></blockquote>'
+            f'<figcaption>Perrin, <a href="{there}">Elsewhere</a></figcaption></figure></div>'
+        )
+        (found,) = self.blocks(html)
+        self.assertEqual(found["type"], "quotation")
+        self.assertIn("The gate hangs again.", json.dumps(found))
+        self.assertIn("Perrin", json.dumps(found))
+
+    def test_a_post_goes_out_as_a_file_and_comes_in_again_as_the_post(self):
+        item = self.added()
+        self.live(post(item.pk, caption="From the lock."))
+        html = self.client.get(f"/api/pages/{self.walks.pk}/export/html").content.decode()
+        found = [each for each in self.blocks(html) if each["type"] == "post"]
+        self.assertEqual([each["attrs"]["item"] for each in found], [item.pk])
+
+    def test_a_frame_of_a_network_is_shown_in_its_frame(self):
+        (found,) = self.blocks(f'<iframe src="{self.at}/view/gate-four"></iframe>')
+        self.assertEqual(found["type"], "hosted")
+        keeping.ask_due.func()
+        item = Item.objects.select_related("hosting").get(pk=found["attrs"]["item"])
+        self.assertEqual((item.kind, item.hosting.state), ("hosted", "right"))
+        self.assertIn("Gate four", item.title)
+
+    def test_many_codes_are_read_in_proportion(self):
+        html = "".join(self.code(f"{self.at}/by/perrin/{number}") for number in range(300))
+        self.assertEqual({each["type"] for each in self.blocks(html)}, {"post"})

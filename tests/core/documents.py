@@ -259,6 +259,7 @@ def every_kind() -> Node:
         hosted(place="wide", space="much"),
         bulleted(item(paragraph("one elsewhere"), hosted())),
         bulleted(item(paragraph("a film in a list"), film(width=200, cover="item-1"))),
+        bulleted(item(paragraph("more in a list"), animation(width=200), paper(), post())),
         paragraph("With a note", words("1", link("#a-note"), PLAIN_MARKS[2]), "."),
         numbered(item(paragraph("Measured in a dry summer."), anchor="a-note")),
         paragraph("The end", make("line_break")),
@@ -437,6 +438,7 @@ _ANIMATIONS = st.builds(
     **_STANDING,
 )
 _POSTS = st.builds(post, st.integers(1, 99), pictures=st.sampled_from((None, "5", "1 2 3")), caption=_NAMES)
+_SHOWN = _FILMS | _PAPERS | _ANIMATIONS | _POSTS
 _GALLERIES = st.builds(
     lambda pictures, title, form, size, ratio: gallery(*pictures, title=title, form=form, size=size, ratio=ratio),
     st.lists(_PICTURES, min_size=1, max_size=3),
@@ -476,7 +478,7 @@ def _lists(blocks: st.SearchStrategy[Node]) -> st.SearchStrategy[Node]:
     items = st.builds(
         lambda first, rest, anchor: item(first, *rest, anchor=anchor),
         _PARAGRAPHS,
-        st.lists(blocks | _PICTURES | _FILMS | _PREFORMATTED, max_size=2),
+        st.lists(blocks | _PICTURES | _SHOWN | _PREFORMATTED, max_size=2),
         st.sampled_from([None, None, None, "note-a"]),
     )
     several = st.lists(items, min_size=1, max_size=3)
@@ -495,7 +497,7 @@ _HEADINGS = st.builds(
     st.sampled_from([None, None, "kept"]),
 )
 _NESTED = st.recursive(_PARAGRAPHS, _lists, max_leaves=8)
-_PARTS = st.lists(_NESTED | _PICTURES | _FILMS | _PREFORMATTED, min_size=1, max_size=3)
+_PARTS = st.lists(_NESTED | _PICTURES | _SHOWN | _PREFORMATTED, min_size=1, max_size=3)
 _LATEX = st.sampled_from(["x", r"\sum_{i=1}^{n} x_i", "} <b>"])
 _SOURCES = st.none() | _INLINE
 _QUOTATIONS = st.builds(

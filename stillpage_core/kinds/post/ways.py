@@ -10,13 +10,13 @@ from ...document.node import Mark, Node, make
 from ...media.hosting import frame_address, origin_of
 from ...media.shown import Room
 from ...reading.html.held import said_in
-from ...reading.text import clean
 from ...references import parse_reference
 from ...resolving import PostTarget, Resolver
 from ...writing.html import attribute
 from ..film.ways import ALL_EDITS
 from ..hosted.ways import SCRIPT
 from ..picture.ways import element
+from ..quotation.ways import read_quotation
 from ..ways import Ways
 
 if TYPE_CHECKING:
@@ -126,7 +126,8 @@ def _file(writer: File, node: Node) -> str:
     if target is None:
         return _caption(node)
     words = "".join(f"<p>{_words(line)}</p>" for line in target.words)
-    return f'<figure class="quotation"><blockquote>{words}</blockquote>{_source(target)}</figure>{_caption(node)}'
+    cite = attribute("cite", target.address)
+    return f'<figure class="quotation"><blockquote{cite}>{words}</blockquote>{_source(target)}</figure>{_caption(node)}'
 
 
 def _text(writer: Text, node: Node) -> str:
@@ -154,7 +155,9 @@ def _read(into: Blocks, node: LexborNode, _: tuple[Mark, ...], __: int) -> bool:
     quote = node.css_first("blockquote[cite]")
     if number is None and quote is not None and not reader.exact:
         address = (quote.attributes.get("cite") or "").strip()
-        number = reader.arriving.picture(address, alt=clean(quote.text())[:200], kind="post") if address else None
+        inner = into.fresh()
+        read_quotation(inner, node.css_first("figure") or quote, (), 0)
+        number = reader.arriving.quoted(address, inner.done()) if address else None
     if number is None:
         return False
     shown = node.attributes.get("data-pictures") or None

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from ...document.fitting import words_of
-from ...document.node import Mark, Node
+from ...document.node import Mark, Node, make
 from ...reading.html.tree import children_of
 from ...reading.listed import quotation
 from ..ways import Ways
@@ -45,7 +45,44 @@ def _odt(writer: Odt, node: Node, _: str) -> str:
 
 
 def _read(into: Blocks, node: LexborNode, marks: tuple[Mark, ...], depth: int) -> bool:
-    """A quotation; its source stands in a figcaption beside it, or in a footer within."""
+    """A quotation; its source stands in a figcaption beside it, or in a footer within. One of a post that a network
+    shows is that post."""
+    begun = len(into.pieces)
+    read_quotation(into, node, marks, depth)
+    quoted = [each for each in into.pieces[begun:] if isinstance(each, Node)]
+    if quoted and (address := _post_of(into, node)):
+        into.pieces[begun:] = [make("post", item=into.reader.arriving.quoted(address, quoted))]
+    return True
+
+
+def _post_of(into: Blocks, node: LexborNode) -> str:
+    """The address of the post that is quoted; "" where it is none."""
+    quote = node if node.tag == "blockquote" else node.css_first("blockquote")
+    if into.reader.exact or quote is None:
+        return ""
+    code = _has_script(node)
+    said = [quote.attributes.get(name) for name in ("cite", "data-href", "data-url")]
+    links = quote.css("a[href]") if code else []
+    if links:
+        # The last one is the post's own; those before stand among its words.
+        said.append(links[-1].attributes.get("href"))
+    for address in filter(None, said):
+        whole = f"https:{address}" if address.startswith("//") else address.strip()
+        if into.reader.arriving.post(whole, code):
+            return whole
+    return ""
+
+
+def _has_script(node: LexborNode) -> bool:
+    """Whether a script stands right behind an element, as it does in the codes that networks give."""
+    after = node.next
+    while after is not None and after.tag == "-text" and not (after.text_content or "").strip():
+        after = after.next
+    return after is not None and after.tag == "script"
+
+
+def read_quotation(into: Blocks, node: LexborNode, marks: tuple[Mark, ...], depth: int) -> None:
+    """A quotation as such, wherever it leads."""
     source: list[Node] | None = None
     inner = into.fresh()
     for child in children_of(node):
@@ -59,7 +96,6 @@ def _read(into: Blocks, node: LexborNode, marks: tuple[Mark, ...], depth: int) -
     blocks = inner.done()
     if blocks or source or into.reader.exact:
         into.pieces.append(quotation(blocks, source, into.reader.told))
-    return True
 
 
 WAYS = {

@@ -13,7 +13,7 @@ from .answers import Hosted, endpoints_in, read_answer
 from .codes import address_in
 from .frames import frame_address
 from .hosts import FilmHost, HostError, host_of, origin_of, question_for
-from .posts import Posted, read_post
+from .posts import Posted, kept_of, read_post, title_of
 
 __all__ = [
     "FilmHost",
@@ -24,8 +24,10 @@ __all__ = [
     "endpoints_in",
     "frame_address",
     "host_of",
+    "kept_of",
     "origin_of",
     "question_for",
     "read_answer",
     "read_post",
+    "title_of",
 ]

@@ -15,7 +15,7 @@ import lxml.etree
 from selectolax.lexbor import LexborHTMLParser
 
 from .hosts import LONGEST, FilmHost, HostError, origin_of
-from .posts import Posted, read_post
+from .posts import Posted, read_post, title_of
 
 LARGEST = 256 * 1024
 """The most bytes of an answer."""
@@ -112,10 +112,8 @@ def _post(said: Mapping[str, Any], host: FilmHost) -> Hosted:
     frame = ""
     with suppress(HostError):
         frame = _frame(str(html), host)
-    begun = posted.words[0] if posted.words else "a picture"
-    short = begun if len(begun) <= 60 else begun[:60].rsplit(" ", 1)[0] + " …"
     return Hosted(
-        title=f"{author or host.name}: {short}",
+        title=title_of(author or host.name, posted.words),
         author=author,
         author_address=led if known else "",
         provider=_words(said.get("provider_name"), 100) or host.name,

@@ -5,9 +5,10 @@ from __future__ import annotations
 import re
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
-from urllib.parse import SplitResult, urlencode, urlsplit
+from urllib.parse import SplitResult, urlencode
 
 from ...errors import CoreError
+from ...references import web_parts
 
 LONGEST = 2000
 """The most characters an address may have."""
@@ -62,13 +63,11 @@ class FilmHost:
 
 def _split(address: str) -> SplitResult | None:
     """An address of the web in its parts; None for anything else."""
-    try:
-        parts = urlsplit(address)
-        known = parts.scheme in ("http", "https") and bool(parts.hostname) and parts.port != 0
-    except ValueError:
+    parts = web_parts(address)
+    if parts is None or parts.port == 0 or parts.username or parts.password:
         return None
     clean = len(address) <= LONGEST and not re.search(r"[\s\x00-\x1f\x7f\"<>\\]", address)
-    return parts if known and clean and not parts.username and not parts.password else None
+    return parts if clean else None
 
 
 def origin_of(address: str) -> str | None:

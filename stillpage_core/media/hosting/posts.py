@@ -4,6 +4,7 @@ nothing else is kept."""
 from __future__ import annotations
 
 import re
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from datetime import UTC, datetime
 
@@ -36,16 +37,7 @@ def read_post(html: str, host: FilmHost) -> Posted | None:
     quotes = [each for each in tree.css("blockquote") if each.parent is None or each.parent.css_first("blockquote")]
     if not quotes:
         return None
-    words: list[str] = []
-    left, cut = MOST_WORDS, False
-    for quote in quotes:
-        for line in _lines(quote):
-            if len(words) >= MOST_PARTS or not left:
-                cut = True
-                break
-            words.append(line[:left])
-            cut = cut or len(line) > left
-            left -= len(words[-1])
+    words, cut = kept_of(line for quote in quotes for line in _lines(quote))
     pictures: list[tuple[str, str]] = []
     for image in tree.css("blockquote img"):
         address = (image.attributes.get("src") or "").strip()
@@ -53,7 +45,28 @@ def read_post(html: str, host: FilmHost) -> Posted | None:
             pictures.append((address, _clean(image.attributes.get("alt") or "")[:1000]))
     time = tree.css_first("time[datetime]")
     at = _moment(time.attributes.get("datetime") or "") if time else None
-    return Posted(tuple(words), at, tuple(pictures), cut) if words or pictures else None
+    return Posted(words, at, tuple(pictures), cut) if words or pictures else None
+
+
+def kept_of(lines: Iterable[str]) -> tuple[tuple[str, ...], bool]:
+    """What is kept of the lines of a post, and whether there were more."""
+    words: list[str] = []
+    left = MOST_WORDS
+    for line in filter(None, map(_clean, lines)):
+        if len(words) >= MOST_PARTS or not left:
+            return tuple(words), True
+        words.append(line[:left])
+        if len(line) > left:
+            return tuple(words), True
+        left -= len(line)
+    return tuple(words), False
+
+
+def title_of(author: str, words: Sequence[str]) -> str:
+    """What a post is called: who wrote it, and how it begins."""
+    begun = words[0] if words else "a picture"
+    short = begun if len(begun) <= 60 else begun[:60].rsplit(" ", 1)[0] + " …"
+    return f"{author}: {short}"
 
 
 def _lines(quote: LexborNode) -> list[str]:
@@ -66,7 +79,7 @@ def _lines(quote: LexborNode) -> list[str]:
         for line_break in each.css("br"):
             line_break.replace_with("\n")
         found += each.text().split("\n")
-    return [line for line in map(_clean, found) if line]
+    return found
 
 
 def _clean(text: str) -> str:

@@ -2359,8 +2359,8 @@ export interface components {
                 /** @default note */
                 sort: string;
             };
-            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture | preformatted | film | sound | hosted | equation)+ */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"] | components["schemas"]["EquationNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"])[];
+            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture | preformatted | film | sound | hosted | animation | paper | post | equation)+ */
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"] | components["schemas"]["EquationNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"] | components["schemas"]["PaperNode"] | components["schemas"]["AnimationNode"] | components["schemas"]["PostNode"])[];
             /** @constant */
             type: "aside";
         };
@@ -4022,8 +4022,8 @@ export interface components {
                 /** @default null */
                 anchor: string | null;
             };
-            /** @description In this order: paragraph (paragraph | bulleted_list | numbered_list | picture | preformatted | film | sound | hosted)* */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"])[];
+            /** @description In this order: paragraph (paragraph | bulleted_list | numbered_list | picture | preformatted | film | sound | hosted | animation | paper | post)* */
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"] | components["schemas"]["PaperNode"] | components["schemas"]["AnimationNode"] | components["schemas"]["PostNode"])[];
             /** @constant */
             type: "list_item";
         };
@@ -4588,8 +4588,8 @@ export interface components {
         };
         /** @description what is quoted */
         QuotationWordsNode: {
-            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture | preformatted | film | sound | hosted)+ */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"])[];
+            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture | preformatted | film | sound | hosted | animation | paper | post)+ */
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"] | components["schemas"]["PaperNode"] | components["schemas"]["AnimationNode"] | components["schemas"]["PostNode"])[];
             /** @constant */
             type: "quotation_words";
         };
@@ -5273,8 +5273,8 @@ export interface components {
                 /** @default 1 */
                 rowspan: number;
             };
-            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture | preformatted | film | sound | hosted)+ */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"])[];
+            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture | preformatted | film | sound | hosted | animation | paper | post)+ */
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"] | components["schemas"]["PaperNode"] | components["schemas"]["AnimationNode"] | components["schemas"]["PostNode"])[];
             /** @constant */
             type: "table_cell";
         };
@@ -5293,8 +5293,8 @@ export interface components {
                 /** @default 1 */
                 rowspan: number;
             };
-            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture | preformatted | film | sound | hosted)+ */
-            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"])[];
+            /** @description In this order: (paragraph | bulleted_list | numbered_list | picture | preformatted | film | sound | hosted | animation | paper | post)+ */
+            content: (components["schemas"]["ParagraphNode"] | components["schemas"]["BulletedListNode"] | components["schemas"]["NumberedListNode"] | components["schemas"]["PreformattedNode"] | components["schemas"]["PictureNode"] | components["schemas"]["FilmNode"] | components["schemas"]["SoundNode"] | components["schemas"]["HostedNode"] | components["schemas"]["PaperNode"] | components["schemas"]["AnimationNode"] | components["schemas"]["PostNode"])[];
             /** @constant */
             type: "table_header";
         };

@@ -45,7 +45,7 @@ export interface NumberedListNode {
 export interface ListItemNode {
   type: "list_item"
   attrs: { anchor: string | null }
-  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode | FilmNode | SoundNode | HostedNode)[]
+  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode | FilmNode | SoundNode | HostedNode | PaperNode | AnimationNode | PostNode)[]
 }
 
 /** a table: its caption, if any, and its grid */
@@ -76,14 +76,14 @@ export interface TableRowNode {
 export interface TableCellNode {
   type: "table_cell"
   attrs: { colspan: number; rowspan: number }
-  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode | FilmNode | SoundNode | HostedNode)[]
+  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode | FilmNode | SoundNode | HostedNode | PaperNode | AnimationNode | PostNode)[]
 }
 
 /** a cell that names its column or its row */
 export interface TableHeaderNode {
   type: "table_header"
   attrs: { colspan: number; rowspan: number }
-  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode | FilmNode | SoundNode | HostedNode)[]
+  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode | FilmNode | SoundNode | HostedNode | PaperNode | AnimationNode | PostNode)[]
 }
 
 /** code or other text whose lines stand as they are; each line end is a line_break */
@@ -115,7 +115,7 @@ export interface QuotationNode {
 /** what is quoted */
 export interface QuotationWordsNode {
   type: "quotation_words"
-  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode | FilmNode | SoundNode | HostedNode)[]
+  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode | FilmNode | SoundNode | HostedNode | PaperNode | AnimationNode | PostNode)[]
 }
 
 /** who said it, and where */
@@ -128,7 +128,7 @@ export interface QuotationSourceNode {
 export interface AsideNode {
   type: "aside"
   attrs: { sort: string }
-  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode | EquationNode | FilmNode | SoundNode | HostedNode)[]
+  content: (ParagraphNode | BulletedListNode | NumberedListNode | PreformattedNode | PictureNode | EquationNode | FilmNode | SoundNode | HostedNode | PaperNode | AnimationNode | PostNode)[]
 }
 
 /** a change of subject, shown as a line */
