@@ -26,7 +26,7 @@ from stillpage_core.document.node import document_of, make, text_node
 from stillpage_core.document.walking import text_of
 from stillpage_core.measuring import count_words
 from stillpage_core.resolving import FixedResolver
-from stillpage_core.writing import PageParts, Site, published_html, render_page
+from stillpage_core.writing import PageParts, Site, ThemeFiles, published_html, render_page
 
 from .common import SMALL, a_copy, aim
 
@@ -109,8 +109,7 @@ def in_axe(page: Page, document: Node) -> float:
     html = render_page(
         Site("Site", "http://a.localhost", "en", "canal", ()),
         PageParts("A page", "", "http://a.localhost/a", published_html(document, FixedResolver())),
-        [],
-        "/icon.svg",
+        ThemeFiles(),
     )
     page.set_content(html.replace("</head>", f"<style>{_THEME}</style></head>"))
     page.add_script_tag(content=AXE.read_text())

@@ -37,7 +37,7 @@ from stillpage_core.resolving import Resolver
 from stillpage_core.writing import Link, PageParts, render_around, render_page
 from stillpage_core.writing import Site as SiteParts
 from stillpage_core.writing.html import attribute
-from stillpage_core.writing.page import CardImage
+from stillpage_core.writing.page import CardImage, ThemeFiles
 
 from .models import Rendered
 
@@ -48,18 +48,21 @@ FEED = "/feed.atom"
 """The path of a site's feed."""
 
 
-def stylesheets() -> list[str]:
-    """The addresses of the public stylesheets; the sheet loads the same."""
-    return [staticfiles_storage.url("theme/page.css")]
+_FONTS = ("source-sans-3-latin-wght-normal", "bitter-latin-wght-normal")
+"""The fonts of the theme that every page is set in."""
+
+
+def theme_files(*, sheet: bool = False) -> ThemeFiles:
+    """The addresses of what public pages load of the theme; the ``sheet`` loads the same, and its own beside it."""
+    url = staticfiles_storage.url
+    styles = ("theme/page.css", "theme/sheet.css") if sheet else ("theme/page.css",)
+    fonts = (url(f"theme/fonts/{name}.woff2") for name in _FONTS)
+    return ThemeFiles(tuple(map(url, styles)), url("theme/icon.svg"), tuple(fonts))
 
 
 def module(name: str) -> str:
     """The address of a script of the theme, by its name."""
     return str(staticfiles_storage.url(f"theme/{name}"))
-
-
-def _icon() -> str:
-    return staticfiles_storage.url("theme/icon.svg")
 
 
 @cache
@@ -78,7 +81,9 @@ def maker() -> str:
     """What tells one program that renders pages from another: a digest of the core, of this module, of the theme's
     addresses and of how its sites' addresses begin and end."""
     origins = [settings.PUBLIC_SCHEME, settings.PUBLIC_PORT]
-    digest = hashlib.sha256(" ".join([*origins, *stylesheets(), _icon(), *map(module, MODULES)]).encode())
+    theme = theme_files()
+    files = (*theme.stylesheets, theme.icon, *theme.fonts)
+    digest = hashlib.sha256(" ".join([*origins, *files, *map(module, MODULES)]).encode())
     for file in [Path(__file__), *sorted(Path(stillpage_core.__file__).parent.rglob("*.py"))]:
         digest.update(file.read_bytes())
     return digest.hexdigest()[:40]
@@ -235,8 +240,7 @@ def around(
         search_title=said.get("search_title", ""),
         image=CardImage(**said["image"]) if said.get("image") else None,
     )
-    styles = [*stylesheets(), staticfiles_storage.url("theme/sheet.css")] if sheet else stylesheets()
-    return render_around(frame.parts(page.path), parts, styles, _icon(), sheet=sheet)
+    return render_around(frame.parts(page.path), parts, theme_files(sheet=sheet), sheet=sheet)
 
 
 def not_found_html(frame: Frame) -> str:
@@ -252,7 +256,7 @@ def not_found_html(frame: Frame) -> str:
 def navigation_html(site: Site) -> str:
     """A page with the navigation of a site as it will be, and no text."""
     parts = PageParts(site.name, "", site.origin, indexable=False)
-    return render_page(Frame.to_be(site).parts("/"), parts, stylesheets(), _icon(), sheet=True)
+    return render_page(Frame.to_be(site).parts("/"), parts, theme_files(), sheet=True)
 
 
 def search_form(words: str = "") -> str:
@@ -287,7 +291,7 @@ def signed_in_only_html(frame: Frame, address: str) -> str:
 def answer_html(frame: Frame, title: str, text: str) -> str:
     """A page of the site that is none of its tree: its own answer to something. ``text`` is HTML."""
     parts = PageParts(title, "", frame.site.origin, f'<div class="text">{text}</div>', indexable=False)
-    return render_page(frame.parts(""), parts, stylesheets(), _icon())
+    return render_page(frame.parts(""), parts, theme_files())
 
 
 FILLED = ("html", "html_gzip", "etag", "rendered_at", "frame")

@@ -2,7 +2,7 @@
 
 from .html import published_html, storable_html
 from .markdown import markdown
-from .page import Link, PageParts, Site, render_around, render_page
+from .page import Link, PageParts, Site, ThemeFiles, render_around, render_page
 from .policy import policy_of
 from .text import plain_text
 
@@ -10,6 +10,7 @@ __all__ = [
     "Link",
     "PageParts",
     "Site",
+    "ThemeFiles",
     "markdown",
     "plain_text",
     "policy_of",

@@ -69,18 +69,25 @@ class PageParts:
     image: CardImage | None = None
 
 
-def render_page(site: Site, page: PageParts, stylesheets: Sequence[str], icon: str, *, sheet: bool = False) -> str:
+@dataclass(frozen=True)
+class ThemeFiles:
+    """The addresses of what a page loads of its theme: stylesheets, an icon (SVG), and the fonts (WOFF2) that all pages
+    need, which are asked for before the stylesheet has been read."""
+
+    stylesheets: tuple[str, ...] = ()
+    icon: str = "/icon.svg"
+    fonts: tuple[str, ...] = ()
+
+
+def render_page(site: Site, page: PageParts, theme: ThemeFiles, *, sheet: bool = False) -> str:
     """The page as a complete HTML document; for the arguments see `render_around`."""
-    before, after = render_around(site, page, stylesheets, icon, sheet=sheet)
+    before, after = render_around(site, page, theme, sheet=sheet)
     return before + page.text + after
 
 
-def render_around(
-    site: Site, page: PageParts, stylesheets: Sequence[str], icon: str, *, sheet: bool = False
-) -> tuple[str, str]:
+def render_around(site: Site, page: PageParts, theme: ThemeFiles, *, sheet: bool = False) -> tuple[str, str]:
     """What stands in the page's HTML before its text, and what after it; ``page.text`` is not looked at.
 
-    ``stylesheets`` and ``icon`` (an SVG) are addresses.
     With ``sheet`` the title and the text can be written in and the page is kept out of search engines; nothing else
     changes.
     """
@@ -95,8 +102,12 @@ def render_around(
         f'<meta name="description"{attribute("content", page.description)}>' if page.description else "",
         leads_here if told else '<meta name="robots" content="noindex">',
         *(_for_machines(site, page, home=home) if told else ()),
-        f'<link rel="icon" type="image/svg+xml"{attribute("href", icon)}>',
-        *(f'<link rel="stylesheet"{attribute("href", address)}>' for address in stylesheets),
+        f'<link rel="icon" type="image/svg+xml"{attribute("href", theme.icon)}>',
+        *(
+            f'<link rel="preload" as="font" type="font/woff2" crossorigin{attribute("href", address)}>'
+            for address in theme.fonts
+        ),
+        *(f'<link rel="stylesheet"{attribute("href", address)}>' for address in theme.stylesheets),
     ]
     before = [
         "<!doctype html>",

@@ -1,5 +1,6 @@
 """What stands on the sheet is what the reader gets: the same boxes at the same places."""
 
+import time
 from contextlib import suppress
 from io import BytesIO
 
@@ -10,12 +11,20 @@ from stillpage.sites.models import Site
 from stillpage.written.models import WorkingCopy
 
 from ..api.test_films import played_items
-from ..core.documents import every_kind_for
+from ..core.documents import document, every_kind_for, heading, paragraph
 from ..core.test_animations import DEMO
 from .base import BrowserTest
 
 WIDTHS = (390, 820, 1280)
 NAMES = ("main", "side", "foot")
+MOVED = """new PerformanceObserver((list) => {
+  for (const each of list.getEntries()) window.moved = (window.moved ?? 0) + each.value
+}).observe({ type: "layout-shift", buffered: true })"""
+"""Adds up how much of a page moves while it loads (Layout Instability, https://wicg.github.io/layout-instability/)."""
+PROSE = (
+    "The towpath leaves the basin by the old stables and keeps to the left bank for the first two kilometres, where "
+    "anybody may walk. Beyond the aqueduct it is narrow, and after rain the stones are slippery. "
+) * 3
 LEFT_OUT = "br, .unseen, .ProseMirror-separator, span.has-finding, video *, audio *, script, .animation-lines *"
 BOXES = f"""(text) => [text.closest('main').querySelector('h1'), text, ...text.querySelectorAll('*')]
   .filter((element) => !element.matches('{LEFT_OUT}'))
@@ -95,6 +104,27 @@ class Still(BrowserTest):
             text.page.wait_for_timeout(400)
             before, now = now, text.evaluate(BOXES)
         return now
+
+    def test_nothing_moves_when_the_fonts_come_late(self):
+        self.write(
+            self.walks,
+            document(
+                *(each for _ in range(4) for each in (heading(2, "From the basin to the aqueduct"), paragraph(PROSE)))
+            ),
+        )
+        for page in (self.home, self.visit, self.walks):
+            self.put_live(page)
+        for width in (390, 1280):
+            with self.subTest(width), self.window(width, user=None) as reader:
+                reader.add_init_script(MOVED)
+                reader.route("**/*.woff2", lambda route: (time.sleep(0.4), route.continue_()))
+                reader.goto(self.address(self.walks), wait_until="commit")
+                reader.wait_for_function("document.fonts.size && document.fonts.status === 'loading'")
+                reader.wait_for_load_state("networkidle")
+                came = "[...document.fonts].filter((each) => each.status === 'loaded').map((each) => each.family)"
+                self.assertLessEqual({"Bitter", "Source Sans 3"}, {each.strip('"') for each in reader.evaluate(came)})
+                # Good is at most 0.1 (Web Vitals, https://web.dev/articles/cls); without what stands there before, 0.2.
+                self.assertLess(reader.evaluate("window.moved ?? 0"), 0.02)
 
     def test_opening_a_page_changes_nothing_of_it(self):
         self.write(self.walks, self.with_items())

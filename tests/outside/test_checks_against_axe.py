@@ -16,7 +16,7 @@ from hypothesis import settings as how
 from stillpage.sites.themes import theme_of
 from stillpage_core.checking import Around, Subject, check_page
 from stillpage_core.document.node import Mark
-from stillpage_core.writing import Link, PageParts, Site, render_page
+from stillpage_core.writing import Link, PageParts, Site, ThemeFiles, render_page
 from stillpage_core.writing.html import published_html
 
 from ..browser.base import AXE_CORE, BrowserTest
@@ -70,7 +70,7 @@ class AgainstAxe(BrowserTest):
         """A page with the theme and an empty text, and axe-core in it."""
         style = (settings.ROOT / "theme" / "page.css").read_text(encoding="utf-8")
         site = Site("Varrow Canal Trust", "http://canal.localhost", "en", "canal", (Link("Visit", "/visit"),), "Foot.")
-        html = render_page(site, PageParts("A title", "", "http://canal.localhost/a", ""), [], "/icon.svg")
+        html = render_page(site, PageParts("A title", "", "http://canal.localhost/a", ""), ThemeFiles())
         style = re.sub(r"url\([^)]*\)", "none", style)
         page.set_content(html.replace("</head>", f"<style>{style}</style></head>"))
         page.add_script_tag(content=AXE_CORE)

@@ -10,7 +10,7 @@ from hypothesis import HealthCheck, Phase, given
 from hypothesis import settings as how
 
 from stillpage.publishing.models import LiveCopy
-from stillpage_core.writing import Link, PageParts, Site, render_page
+from stillpage_core.writing import Link, PageParts, Site, ThemeFiles, render_page
 from stillpage_core.writing.html import published_html
 from stillpage_core.writing.listening import Heard, heard, marked_html, spoken
 
@@ -154,7 +154,7 @@ class Listening(DemoTest):
             def hold(document):
                 parts = PageParts("A title", "", "http://canal.localhost/a", published_html(document, KNOWN))
                 # Without its module, what leads to a film elsewhere is a link.
-                html = render_page(site, parts, [], "/icon.svg").replace("data-frame", "data-led")
+                html = render_page(site, parts, ThemeFiles()).replace("data-frame", "data-led")
                 page.set_content(html.replace("</head>", f"<style>{style}</style></head>"))
                 self.same(html, page)
 
