@@ -61,15 +61,18 @@ SITES = {
         "name": "Varrow Canal Trust",
         "host": "canal.localhost",
         "theme": "canal",
+        "description": "Walks, boating, stoppages and volunteering on the 31 km of the canal.",
         "footer": "Varrow Canal Trust, a charity kept going by volunteers. Made up for this demonstration.",
     },
     "museum": {
         "name": "Varrow Lock Museum",
         "host": "museum.localhost",
         "theme": "museum",
+        "description": "The lock keepers’ tools, models and stories, in the old pump house.",
         "footer": "Varrow Lock Museum, The Old Pump House, Lock 9. Made up for this demonstration.",
     },
 }
+SITE_PICTURES = {"canal": "canal-at-dawn", "museum": "lock-cottage"}
 
 
 class Written:
@@ -89,6 +92,8 @@ def load_demo() -> None:
     author = people[0]
     sites = {key: Site.objects.create(**facts) for key, facts in SITES.items()}
     items = _posts(author) | _items(author, sites) | _films(author) | _elsewhere(author)
+    for key, name in SITE_PICTURES.items():
+        Site.objects.filter(pk=sites[key].pk).update(picture=items[name])
     written = [
         (site, Written(file)) for key, site in sites.items() for file in sorted((FOLDER / "pages" / key).glob("*.md"))
     ]

@@ -6,6 +6,6 @@ export default defineConfig({
   sourceLocale: "en",
   locales: ["en"],
   catalogs: [{ path: `${process.env.STILLPAGE_WORDS ?? "src/words"}/{locale}`, include: ["src"] }],
-  format: formatter({ lineNumbers: false }),
+  format: formatter({ lineNumbers: false, printPlaceholdersInComments: false }),
   orderBy: "origin",
 })

@@ -81,7 +81,7 @@ class Redirect(models.Model):
     class Why(models.TextChoices):
         MOVED = "moved", "The page was moved"
         RENAMED = "renamed", "The page’s address was changed"
-        GONE = "gone", "The page was removed for good"
+        GONE = "gone", "It is gone for good"
         BY_HAND = "by hand", "Made by hand"
 
     site = models.ForeignKey(Site, on_delete=models.CASCADE, related_name="redirects")

@@ -38,7 +38,7 @@ class Migration(migrations.Migration):
                 ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
                 ('path', models.CharField(db_collation='utf8mb4_bin', max_length=500)),
                 ('address', models.CharField(blank=True, max_length=2000)),
-                ('why', models.CharField(choices=[('moved', 'The page was moved'), ('renamed', 'The page’s address was changed'), ('gone', 'The page was removed for good'), ('by hand', 'Made by hand')], max_length=10)),
+                ('why', models.CharField(choices=[('moved', 'The page was moved'), ('renamed', 'The page’s address was changed'), ('gone', 'It is gone for good'), ('by hand', 'Made by hand')], max_length=10)),
                 ('made_at', models.DateTimeField(auto_now_add=True)),
                 ('used_on', models.DateField(null=True)),
             ],

@@ -25,6 +25,7 @@ export function Act({ onPress, disabled, pressed, title, children }: ActProps) {
       minH="7"
       py="1"
       whiteSpace="normal"
+      overflowWrap="anywhere"
       textAlign="left"
       onMouseDown={(event) => event.preventDefault()}
       onClick={onPress}

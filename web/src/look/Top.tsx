@@ -107,7 +107,6 @@ function toMain() {
   if (main) hold(firstStop(main) ?? main)
 }
 
-/** A link within the application, in running text. */
 /** The same, of a screen about a site. */
 export function TopOfSite({ site }: { site: { id: number; name: string } | undefined }) {
   return (
@@ -121,6 +120,18 @@ export function TopOfSite({ site }: { site: { id: number; name: string } | undef
   )
 }
 
+/** The same, of a screen whose name says where one is. */
+export function TopNamed({ name }: { name: string }) {
+  return (
+    <Top>
+      <Text as="span" aria-current="page" fontWeight="600">
+        {name}
+      </Text>
+    </Top>
+  )
+}
+
+/** A link within the application, in running text. */
 export function To({ to, children }: { to: string; children: ReactNode }) {
   return (
     <RouterLink to={to} color="press.fg" textDecoration="underline" textUnderlineOffset="3px">

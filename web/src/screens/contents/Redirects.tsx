@@ -39,14 +39,17 @@ export function Redirects() {
     document.title = site ? t`Redirects, ${site.name}` : t`Still Page`
   }, [site])
   const run = async (act: () => Promise<string>) => {
+    let done = true
     try {
       setTold(await act())
       setWrong([])
     } catch (error) {
+      done = false
       setTold("")
       setWrong([(error as Error).message])
     }
     await forget(queries, after.tree)
+    return done
   }
   if (found.error)
     return (
@@ -126,7 +129,7 @@ export function Redirects() {
           <ByHand
             site={siteId}
             onMake={(body) =>
-              void run(async () => {
+              run(async () => {
                 const made = await ask(
                   client.POST("/api/sites/{site_id}/redirects", { params: { path }, body }),
                 )
@@ -185,7 +188,8 @@ function FromFile({ onFile }: { onFile(file: File): void }) {
 
 interface ByHandProps {
   site: number
-  onMake(body: { path: string; address: string; page: number | null }): void
+  /** Says whether it is made; what was typed stays otherwise. */
+  onMake(body: { path: string; address: string; page: number | null }): Promise<boolean>
 }
 
 /** An address that is to lead on: to a page, elsewhere, or that is gone. */
@@ -205,9 +209,10 @@ function ByHand({ site, onMake }: ByHandProps) {
       ),
     enabled: words.trim() !== "",
   })
-  const make = (event: FormEvent) => {
+  const make = async (event: FormEvent) => {
     event.preventDefault()
-    onMake({ path: from, address: gone || page ? "" : to, page: gone ? null : (page?.id ?? null) })
+    const address = gone || page ? "" : to
+    if (!(await onMake({ path: from, address, page: gone ? null : (page?.id ?? null) }))) return
     setFrom("")
     setTo("")
     setPage(null)
@@ -291,8 +296,13 @@ interface RowsProps {
 function Rows({ rows, mayForget, onForget }: RowsProps) {
   const heads = [t`From`, t`To`, t`Why`, t`Since`, t`Used last`]
   return (
-    <chakra.div overflowX="auto" tabIndex={0} role="region" aria-label={t`Redirects`}>
-      <chakra.table w="full" fontSize="sm" css={{ "& th, & td": { textAlign: "start", py: "2", pe: "4" } }}>
+    <chakra.div position="relative" overflowX="auto" tabIndex={0} role="region" aria-label={t`Redirects`}>
+      <chakra.table
+        w="full"
+        minW="46rem"
+        fontSize="sm"
+        css={{ "& th, & td": { textAlign: "start", py: "2", pe: "4" } }}
+      >
         <thead>
           <tr>
             {heads.map((head) => (

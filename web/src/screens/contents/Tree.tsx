@@ -230,6 +230,12 @@ export function Tree({ contents, arranging, onCurrent }: Props) {
             <Button
               size="sm"
               variant="outline"
+              h="auto"
+              minH="9"
+              py="1"
+              whiteSpace="normal"
+              overflowWrap="anywhere"
+              textAlign="start"
               onClick={() => setMode({ mode: "new", target: { site, parent: chosen.id } })}
             >
               <Trans>New page under “{chosen.title}”</Trans>
@@ -466,6 +472,8 @@ function PageLine(props: LineProps & { row: Extract<Row, { entry: ContentsEntry 
         fontFamily="heading"
         fontSize={depth === 0 ? "xl" : "lg"}
         lineHeight="1.4"
+        minW="0"
+        overflowWrap="anywhere"
         color={entry.in_navigation && !entry.hidden ? "ink" : "quiet"}
         cursor="pointer"
         _hover={{ textDecoration: "underline", textUnderlineOffset: "4px" }}

@@ -9,7 +9,7 @@ import { ask, client, type SiteFull } from "../../api/client"
 import { Choice } from "../../look/Choice"
 import { Folded } from "../../look/Folded"
 import { Sentence } from "../../look/Sentence"
-import { To, Top } from "../../look/Top"
+import { To, TopNamed } from "../../look/Top"
 import { Pictures } from "../writing/particulars/covers"
 
 type Run = (act: () => Promise<string>) => Promise<boolean>
@@ -43,7 +43,7 @@ export function Sites() {
   const { sites = [], themes = [] } = every.data ?? {}
   return (
     <>
-      <Top />
+      <TopNamed name={t`Sites`} />
       <chakra.main maxW="60rem" mx="auto" px={{ base: "4", md: "8" }} py="8">
         <Heading as="h1" size="3xl" fontWeight="450" mb="2">
           <Trans>Sites</Trans>
@@ -95,6 +95,11 @@ type FactsOf = typeof EMPTY
 
 function OneSite({ site, themes, run }: { site: SiteFull; themes: string[]; run: Run }) {
   const path = { site_id: site.id }
+  const [open, setOpen] = useState<"facts" | "copy" | null>(null)
+  const acts = [
+    ["facts", t`Change`],
+    ["copy", t`Duplicate as a starting point`],
+  ] as const
   return (
     <chakra.section aria-label={site.name} py="5" borderTopWidth="1px" borderColor="line">
       <HStack gap="4" align="flex-start">
@@ -115,33 +120,47 @@ function OneSite({ site, themes, run }: { site: SiteFull; themes: string[]; run:
               <Trans>Closed: readers get nothing of it, and all of it is kept.</Trans>
             </Text>
           )}
-          <HStack gap="4" mt="1" fontSize="sm">
-            <To to={`/sites/${site.id}`}>
-              <Trans>Contents</Trans>
-            </To>
+          <HStack gap="2" mt="3" fontSize="sm" flexWrap="wrap">
+            <chakra.span me="2">
+              <To to={`/sites/${site.id}`}>
+                <Trans>Contents</Trans>
+              </To>
+            </chakra.span>
+            {acts.map(([name, label]) => (
+              <Button
+                key={name}
+                size="xs"
+                variant="outline"
+                aria-expanded={open === name}
+                onClick={() => setOpen(open === name ? null : name)}
+              >
+                {label}
+              </Button>
+            ))}
+            <Closing site={site} run={run} />
           </HStack>
         </div>
       </HStack>
-      <Stack gap="2" mt="3">
-        <Folded label={t`Change`}>
-          <Facts
-            key={JSON.stringify(site)}
-            label={t`What is known of ${site.name}`}
-            site={site}
-            themes={themes}
-            onKeep={(facts) =>
-              run(async () => {
-                await ask(client.PATCH("/api/all-sites/{site_id}", { params: { path }, body: facts }))
-                return t`“${facts.name ?? site.name}” is changed.`
-              })
-            }
-          />
-        </Folded>
-        <Folded label={t`Duplicate as a starting point`}>
-          <CopyOf site={site} run={run} />
-        </Folded>
-        <Closing site={site} run={run} />
-      </Stack>
+      {open && (
+        <Box mt="4" ps={{ base: "0", md: site.thumbnail ? "8rem" : "0" }}>
+          {open === "copy" ? (
+            <CopyOf site={site} run={run} />
+          ) : (
+            <Facts
+              key={JSON.stringify(site)}
+              label={t`What is known of ${site.name}`}
+              site={site}
+              themes={themes}
+              onKeep={(facts) =>
+                run(async () => {
+                  await ask(client.PATCH("/api/all-sites/{site_id}", { params: { path }, body: facts }))
+                  return t`“${facts.name ?? site.name}” is changed.`
+                })
+              }
+            />
+          )}
+        </Box>
+      )}
     </chakra.section>
   )
 }
