@@ -21,6 +21,7 @@ from typing import Any
 from ops.common import guarded
 
 from .common import SMALL, a_database, aim, milliseconds
+from .painted import a_window
 
 SIZES = (100, 1_000) if SMALL else (1_000, 10_000, 100_000)
 ROUNDS = 2 if SMALL else 9
@@ -62,6 +63,13 @@ def _measure() -> None:
         _fill(site, person, there, size)
         there = size
         growth = 0.0
+        with a_window(client) as painted:
+            bare = statistics.median(painted("/help", "main h1") for _ in range(ROUNDS))
+            took = statistics.median(painted(f"/sites/{site.pk}", "[role=treeitem]") for _ in range(ROUNDS))
+        grown = took / before[PAINTED] if PAINTED in before else 0.0
+        told = f"{grown:7.2f}" if grown else " " * 7
+        print(f"{size:8,} {took:10.1f} {bare:8.1f} {took / bare:8.1f} {told}   {PAINTED}", flush=True)
+        before[PAINTED] = took
         for name, (act, bare, rounds) in _acts(client, site, size).items():
             act(0)
             took, plain = _median(act, rounds), _median(bare, rounds)
@@ -85,6 +93,7 @@ def _measure() -> None:
     aim("a new title below the navigation, ms, on the largest site", before[DEEP], most=1000)
     aim("a new title in the navigation, ms, on the largest site", before[TOP_TITLE], most=1000)
     aim("Contents, ms, on the largest site", before["Contents"], most=300)
+    aim("Contents painted in Chromium, ms, on the largest site", before[PAINTED], most=1500)
     aim("finding pages, ms, on the largest site", max(before[each] for each in before if "find" in each), most=300)
     moving = next(took for each, took in reversed(before.items()) if each.startswith(MOVE))
     aim("moving a branch of about a thousand pages, ms, on the largest site", moving, most=2000)
@@ -98,6 +107,7 @@ def _median(act: Act, rounds: int) -> float:
 DEEP = "publish a new title, below the navigation"
 TOP_TITLE = "publish a new title in the navigation"
 MOVE = "move a branch"
+PAINTED = "Contents, to the first page painted in Chromium, beside the Help, a screen that asks for nothing"
 WAITING = "Contents, while every page waits for the worker"
 
 

@@ -33,6 +33,7 @@ const config = defineConfig({
       lineHeight: "1.5",
       overflowWrap: "break-word",
     },
+    button: { maxW: "full" },
     "progress, input": { accentColor: "press.solid" },
     "*": { _motionReduce: { transition: "none !important", animation: "none !important" } },
     "*:focus-visible": { outline: "3px solid", outlineColor: "press.solid", outlineOffset: "1px" },

@@ -167,6 +167,7 @@ export function FoundPages({ site, asked, onChoose, current }: FoundProps) {
                 fontSize="lg"
                 fontWeight="400"
                 whiteSpace="normal"
+                overflowWrap="anywhere"
                 textAlign="start"
                 aria-current={page.id === current || undefined}
                 onClick={() => onChoose(page)}
