@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
+from datetime import timedelta
+
 from django.db import transaction
+from django.utils import timezone
 
 from stillpage.pages.models import Page, TreeAct
 from stillpage.pages.tree import PageError
@@ -11,6 +14,14 @@ from stillpage.people.models import Person
 from .addressing import lock
 from .binning import put_away, take_back
 from .placing import set_elsewhere, set_shown, stand_again
+
+KEPT = timedelta(days=60)
+"""For how long an act can be undone. What is in the bin comes back from there at any time."""
+
+
+def forget_old() -> None:
+    """Forget the acts that nobody will undo any more."""
+    TreeAct.objects.filter(at__lt=timezone.now() - KEPT).delete()
 
 
 @transaction.atomic

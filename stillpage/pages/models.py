@@ -114,7 +114,7 @@ class TreeAct(models.Model):
 
     site = models.ForeignKey(Site, on_delete=models.CASCADE, related_name="acts")
     person = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.PROTECT, related_name="+")
-    at = models.DateTimeField(auto_now_add=True)
+    at = models.DateTimeField(auto_now_add=True, db_index=True)
     sort = models.CharField(max_length=10, choices=Sort.choices)
     sentence = models.CharField(max_length=300)
     before: Any = models.JSONField(default=list)

@@ -7,6 +7,7 @@ import http.client
 import re
 import threading
 import time
+from collections.abc import Sequence
 from typing import Any
 from uuid import uuid4
 
@@ -126,6 +127,21 @@ class Renamer(Publisher):
 
     def _with(self, word: str) -> dict[str, Any]:
         return {**self.began, "title": f"Visit {word}"}
+
+
+class Mover(Author):
+    """Moves a page with all that stands under it to one of two places and back."""
+
+    def __init__(self, visitor: Visitor, name: str, page: int, places: Sequence[int]) -> None:
+        super().__init__(visitor, name)
+        self.page, self.places = page, places
+
+    def do(self, number: int) -> None:
+        parent = self.places[number % 2]
+        site = self.ask("GET", f"/api/pages/{parent}").json["site"]["id"]
+        # Asked again after an answer was lost, it stands there already.
+        self.ask("POST", "/api/tree/place", {"pages": [self.page], "site": site, "parent": parent})
+        self.acknowledged = number
 
 
 class Sender(Author):

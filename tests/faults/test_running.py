@@ -18,12 +18,14 @@ from unittest import TestCase, skipUnless
 
 from ops.trial import Copy
 
-from .authors import Publisher, Renamer, Sender, Writer, words_on
+from .authors import Mover, Publisher, Renamer, Sender, Writer, words_on
 from .bad_line import BadLine
 from .killing import LONG
 
 KILLS = 1000 if LONG else 6
 DATABASE_KILLS = 100 if LONG else 3
+BRANCH_OF = 1000 if LONG else 200
+"""How many pages stand under one that is moved."""
 TASKS = {"STILLPAGE_TASKS": "django_tasks_db.DatabaseBackend"} if LONG else {}
 """Making files of all the demo's pictures takes minutes of the whole machine."""
 SITE = "canal.localhost"
@@ -45,6 +47,44 @@ should, kept = should_be(), is_kept()
 print(Change.objects.count(), OutOfDate.objects.count(), [each for each in should if kept.get(each) != should[each]])
 """
 """Which live pages are not what a rendering from nothing gives, once the worker has rested."""
+BRANCH = """
+from django.db import connection
+from stillpage.pages.models import Page
+from stillpage.publishing.models import LiveCopy
+from stillpage.written.models import Written
+from stillpage.written.saving import Draft, save
+above = Page.objects.get(site__host="{}", path="{}")
+like = LiveCopy.objects.get(written__page__path="/contact")
+first = Written.objects.order_by("-pk")[0].pk + 1
+for number in range(first, first + {}):
+    Written.objects.create(pk=number)
+    with connection.cursor() as cursor:
+        cursor.execute(
+            "INSERT INTO pages_page (id, site_id, parent_id, position, slug, path, in_navigation, hidden, "
+            "slug_follows, elsewhere, copied_title) VALUES (%s, %s, %s, %s, %s, %s, 1, 0, 0, '', '')",
+            [number, above.site_id, above.pk, number, f"p{{number}}", f"{{above.path}}/p{{number}}"],
+        )
+    like.pk, like.written_id = None, number
+    like.address = f"{{above.site.host}}{{above.path}}/p{{number}}"
+    like.save(force_insert=True)
+"""
+"""Live pages below one, as many as are asked for."""
+STANDING = """
+from stillpage.pages.models import Page, Redirect
+from stillpage.publishing.models import LiveCopy
+pages = {each.pk: each for each in Page.every.all()}
+astray = [
+    each.path for each in pages.values()
+    if each.parent_id and each.binned_at is None and each.path != f"{pages[each.parent_id].path}/{each.slug}"
+]
+copies = LiveCopy.objects.select_related("written__page__site")
+wrong = [each.address for each in copies if each.address != each.written.page.site.host + each.written.page.path]
+led = Redirect.objects.filter(page=None, address="").exclude(why="gone").count()
+taken = Redirect.objects.filter(path__in=Page.objects.values("path"), site__host="canal.localhost").count()
+print(astray[:3], wrong[:3], led, taken, *(Page.objects.filter(path__startswith=f"{above}/towpath-walks").count()
+    for above in ("/visit", "/boating")))
+"""
+"""What of the tree does not fit together after moves, and how many pages stand in each of two places."""
 ITEMS = """
 import hashlib, json
 from datetime import timedelta
@@ -147,6 +187,36 @@ class Killed(TestCase):
             self.assertEqual(copy.shell(WHOLE), "0 0 []")
             title = f"Visit odile{authors[0].acknowledged}".encode()
             self.assertIn(title, copy.visitor(SITE).ask(OTHER_PAGE).body)
+
+    def test_a_branch_of_a_thousand_pages_that_is_moved_stands_in_one_place_whatever_is_killed(self):
+        dice = random.Random(20)
+        with Copy() as copy:
+            walks, *places = (
+                int(copy.shell(NUMBER.format(SITE, path))) for path in (PAGE, "/visit", "/boating")
+            )
+            copy.shell(BRANCH.format(SITE, PAGE, BRANCH_OF))
+            mover = Mover(copy.visitor().sign_in("odile"), "odile", walks, places)
+            mover.start()
+            Copy.wait_until(lambda: mover.acknowledged)
+            for kill in range(2 * DATABASE_KILLS):
+                before = mover.acknowledged
+                Copy.wait_until(lambda before=before: mover.acknowledged > before)
+                time.sleep(dice.uniform(0, 0.3))
+                database = int((copy.var / "mariadb.run" / "pid").read_text())
+                # The database, and by turns everything else at once.
+                for number in [database] if kill % 2 == 0 else [each for each in parts_of(copy) if each != database]:
+                    with contextlib.suppress(ProcessLookupError):
+                        os.kill(number, signal.SIGKILL)
+                Copy.wait_until(lambda: answers(copy))
+                *wrong, there, here = copy.shell(STANDING).strip().rsplit(" ", 2)
+                self.assertEqual(wrong, ["[] [] 0 0"])
+                self.assertIn((int(there), int(here)), ((BRANCH_OF + 1, 0), (0, BRANCH_OF + 1)))
+            mover.end()
+            self.assertEqual(mover.problems, [])
+            at = ("/visit", "/boating")[mover.acknowledged % 2]
+            led = copy.visitor(SITE).ask(f"{('/boating', '/visit')[mover.acknowledged % 2]}/towpath-walks")
+            self.assertEqual(led.status, 301)
+            self.assertTrue(led.headers["Location"].endswith(f"{at}/towpath-walks"))
 
     def kill_and_read(self, copy: Copy) -> tuple[int, int]:
         """Kill, and read what readers get, which is always one whole page and never goes back."""

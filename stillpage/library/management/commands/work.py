@@ -18,6 +18,7 @@ from django.utils import timezone
 from django_tasks_db.models import DBTaskResult
 
 from stillpage import room
+from stillpage.arranging import undoing
 from stillpage.hosts import keeping
 from stillpage.library import sweeping, workers
 from stillpage.library.tasks import PERIOD, clear_away, make_a_film, take_up_again
@@ -131,6 +132,7 @@ class Command(BaseCommand):
             _log.error("The disk has %d MB left: uploads, publishing and new files wait.", room.left() // 1024 // 1024)
         clear_away()
         together.clear_away()
+        undoing.forget_old()
         saving.forget_old()
         sessions.forget_ended()
         attempts.forget_old()

@@ -5,30 +5,17 @@
 import { Button, chakra, HStack } from "@chakra-ui/react"
 import { t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
-import {
-  type DragEvent,
-  Fragment,
-  type KeyboardEvent,
-  type ReactNode,
-  useEffect,
-  useRef,
-  useState,
-} from "react"
+import { Fragment, type KeyboardEvent, useEffect, useRef, useState } from "react"
 import { useNavigate } from "react-router"
 import type { Contents, ContentsEntry } from "../../api/client"
 import { chordOf } from "../../editor/chords"
 import { isIdle } from "../../look/focus"
-import { Gauge, STATE_WORDS } from "../../look/Gauge"
 import { say } from "../../look/heard"
-import { number } from "../../look/words"
-import { lastLine, lineOf as nameOfLine, rememberLine } from "./remembered"
+import { lastLine, rememberLine } from "./remembered"
 import { lineOf, sameTarget, type Target, targetAt, targetsOf } from "./slots"
+import { LINES, Line, nameOf, useHands } from "./TreeLine"
 import type { Arranging } from "./useArranging"
 import { type Branches, type Row, useBranches } from "./useBranches"
-
-/** What a row is known by, whatever comes or goes around it. */
-const nameOf = (row: Row) => ("entry" in row ? nameOfLine(row.entry.id) : `below ${row.under}`)
-const DRAGGED = "application/x-stillpage-pages"
 
 interface Props {
   contents: Contents
@@ -86,7 +73,7 @@ export function Tree({ contents, arranging, onCurrent }: Props) {
       return
     }
     // Where it stood there will be pages: whoever asked for them by keyboard stays with the page before them.
-    move(rows[rows.indexOf(row) - 1])
+    move(rows[rows.findIndex((each) => nameOf(each) === nameOf(row)) - 1])
     more(row.under)
   }
   const above = (row: Row) => {
@@ -181,12 +168,22 @@ export function Tree({ contents, arranging, onCurrent }: Props) {
     if (next && !pages.includes(next.after ?? next.before ?? next.parent ?? 0))
       setMode({ mode: "moving", pages, target: next })
   }
+  const hands = useHands({
+    fold,
+    act,
+    focus: (row) => setAt(nameOf(row)),
+    tick: (page, on) => tick([page], on),
+    dragged: (page) => (ticked.has(page) ? [...ticked] : [page]),
+    drop: dropOn,
+  })
   return (
     <>
       <chakra.div
         role="tree"
         aria-label={t`Pages of ${contents.site.name}`}
         aria-multiselectable={writes || undefined}
+        data-choosing={ticked.size > 0 || undefined}
+        css={LINES}
         ref={list}
         onKeyDown={key}
       >
@@ -197,15 +194,9 @@ export function Tree({ contents, arranging, onCurrent }: Props) {
               row={row}
               current={row === current}
               ticked={"entry" in row && ticked.has(row.entry.id)}
-              choosing={ticked.size > 0}
               taken={"entry" in row && taken.has(row.entry.id)}
               writes={writes}
-              onFold={fold}
-              onAct={() => act(row)}
-              onFocus={() => setAt(nameOf(row))}
-              onTick={(on) => "entry" in row && tick([row.entry.id], on)}
-              onDrag={() => ("entry" in row && ticked.has(row.entry.id) ? [...ticked] : [])}
-              onOver={(share, pages) => dropOn(row, share, pages)}
+              hands={hands}
             />
           </Fragment>
         ))}
@@ -332,192 +323,5 @@ function Mark({ depth }: { depth: number }) {
         borderColor: "press.solid",
       }}
     />
-  )
-}
-
-interface LineProps {
-  row: Row
-  current: boolean
-  ticked: boolean
-  /** Whether any page is chosen. */
-  choosing: boolean
-  taken: boolean
-  writes: boolean
-  onFold(entry: ContentsEntry, folded: boolean): void
-  onAct(): void
-  onFocus(): void
-  onTick(on: boolean): void
-  /** The pages that go along where this one is dragged, itself apart. */
-  onDrag(): number[]
-  onOver(share: number, pages: number[]): void
-}
-
-function Line(props: LineProps) {
-  const { row } = props
-  if ("entry" in row) return <PageLine {...props} row={row} />
-  const left = number(row.left)
-  const words = {
-    more: t`Show more of the ${left} pages that follow`,
-    coming: t`The pages are on their way …`,
-    failed: t`The pages that stand here could not be had. Press to ask again.`,
-  }
-  return (
-    <TreeItem {...props}>
-      <chakra.span
-        color={row.state === "failed" ? "wrong" : "quiet"}
-        fontSize="sm"
-        pl="7"
-        onClick={props.onAct}
-      >
-        {words[row.state]}
-      </chakra.span>
-    </TreeItem>
-  )
-}
-
-/** One stop of the tree, with what ARIA has said of it. */
-function TreeItem({ children, ...props }: LineProps & { children: ReactNode }) {
-  const { row, current, ticked, choosing, taken, writes, onFocus, onDrag, onOver } = props
-  const page = "entry" in row ? row : null
-  const pagesIn = (event: DragEvent) => JSON.parse(event.dataTransfer.getData(DRAGGED) || "[]") as number[]
-  return (
-    <chakra.div
-      role="treeitem"
-      data-row={nameOf(row)}
-      data-page={page?.entry.id}
-      aria-level={row.depth + 1}
-      aria-setsize={page?.among}
-      aria-posinset={page?.place}
-      aria-expanded={page && page.entry.below > 0 ? !page.folded : undefined}
-      aria-selected={page && writes ? ticked : undefined}
-      tabIndex={current ? 0 : -1}
-      draggable={Boolean(page) && writes}
-      onDragStart={(event) => {
-        if (!page) return
-        const pages = onDrag()
-        event.dataTransfer.setData(DRAGGED, JSON.stringify(pages.length ? pages : [page.entry.id]))
-        event.dataTransfer.effectAllowed = "move"
-      }}
-      onDragOver={(event) => event.dataTransfer.types.includes(DRAGGED) && event.preventDefault()}
-      onDrop={(event) => {
-        const pages = pagesIn(event)
-        if (!pages.length) return
-        event.preventDefault()
-        const { top, height } = event.currentTarget.getBoundingClientRect()
-        onOver((event.clientY - top) / height, pages)
-      }}
-      onFocus={onFocus}
-      display="flex"
-      alignItems="baseline"
-      gap="2"
-      py="1"
-      pr="1"
-      cursor="default"
-      opacity={taken ? 0.55 : 1}
-      bg={ticked ? "lit" : undefined}
-      borderLeftWidth="3px"
-      borderColor={current ? "press.solid" : "transparent"}
-      css={
-        choosing || current
-          ? undefined
-          : { "@media (hover: hover)": { "&:not(:hover) .tick": { opacity: 0 } } }
-      }
-      style={{ paddingLeft: `${row.depth * 1.75}rem` }}
-    >
-      {children}
-    </chakra.div>
-  )
-}
-
-function PageLine(props: LineProps & { row: Extract<Row, { entry: ContentsEntry }> }) {
-  const { writes, ticked, onTick, onAct } = props
-  const { entry, depth, folded } = props.row
-  return (
-    <TreeItem {...props}>
-      {writes && (
-        <chakra.span
-          aria-hidden
-          data-tick
-          title={t`Choose (Space)`}
-          className="tick"
-          alignSelf="center"
-          w="4"
-          h="4"
-          flexShrink="0"
-          borderWidth="1px"
-          borderColor="edge"
-          bg="paper"
-          fontSize="xs"
-          lineHeight="1"
-          textAlign="center"
-          cursor="pointer"
-          onClick={() => onTick(!ticked)}
-        >
-          {ticked ? "✓" : ""}
-        </chakra.span>
-      )}
-      <chakra.span
-        w="5"
-        flexShrink="0"
-        textAlign="center"
-        color="quiet"
-        cursor="pointer"
-        aria-hidden="true"
-        onClick={() => entry.below > 0 && props.onFold(entry, !folded)}
-      >
-        {entry.below > 0 ? (folded ? "▸" : "▾") : ""}
-      </chakra.span>
-      <chakra.span
-        className="name"
-        fontFamily="heading"
-        fontSize={depth === 0 ? "xl" : "lg"}
-        lineHeight="1.4"
-        minW="0"
-        overflowWrap="anywhere"
-        color={entry.in_navigation && !entry.hidden ? "ink" : "quiet"}
-        cursor="pointer"
-        _hover={{ textDecoration: "underline", textUnderlineOffset: "4px" }}
-        onClick={onAct}
-      >
-        {entry.title}
-      </chakra.span>
-      <chakra.span
-        flex="1"
-        minW="6"
-        alignSelf="baseline"
-        borderBottom="2px dotted"
-        borderColor="line"
-        display={{ base: "none", md: "block" }}
-      />
-      <chakra.span
-        fontSize="sm"
-        color="quiet"
-        display={{ base: "none", md: "block" }}
-        maxW="18rem"
-        overflow="hidden"
-        textOverflow="ellipsis"
-        whiteSpace="nowrap"
-        title={entry.elsewhere || entry.path}
-      >
-        {entry.elsewhere ? `↗ ${entry.elsewhere.replace(/^https?:\/\//, "")}` : entry.path}
-      </chakra.span>
-      <HStack
-        as="span"
-        gap="2"
-        w={{ base: "auto", md: "11.5rem" }}
-        pl={{ base: "0", md: "4" }}
-        flexShrink="0"
-        fontSize="sm"
-        alignItems="center"
-        ml={{ base: "auto", md: "0" }}
-      >
-        <Gauge state={entry.state} />
-        <chakra.span srOnly={{ base: true, sm: false }}>
-          {STATE_WORDS[entry.state]}
-          {entry.hidden && <chakra.span color="waits">{t`, hidden`}</chakra.span>}
-          {entry.elsewhere && <chakra.span srOnly>{t`, a link elsewhere`}</chakra.span>}
-        </chakra.span>
-      </HStack>
-    </TreeItem>
   )
 }
