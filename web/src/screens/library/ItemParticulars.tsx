@@ -92,7 +92,10 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
           )}
         </Trans>
       </Text>
-      <DocumentFacts item={item} onTitle={(title) => void say({ title })} />
+      {/* What is wrong with a locked one stands above already. */}
+      {!(item.problem && item.document?.pdf?.locked) && (
+        <DocumentFacts item={item} onTitle={(title) => void say({ title })} />
+      )}
       {playable(item) && (
         <Button asChild size="xs" variant="outline" alignSelf="flex-start">
           <Link to={`/films/${item.id}`}>
