@@ -1,5 +1,10 @@
 """Arranging a tree through the API: placing, naming, showing, copying, the bin, undoing; what is told before; roles."""
 
+from datetime import timedelta
+
+from django.utils import timezone
+
+from stillpage.arranging import undoing
 from stillpage.pages.models import Page, Redirect, TreeAct
 from stillpage.pages.tree import add_page
 from stillpage.people.models import Role
@@ -63,6 +68,15 @@ class Placing(Arranging):
         self.undo(act)
         self.assertEqual(self.tree()[:2], ["/", "/boats"])
         self.place(self.boats, before=self.home.pk)
+        self.assertEqual(self.tree()[0], "/boats")
+
+    def test_what_nobody_will_undo_any_more_is_forgotten(self):
+        act = self.place(self.boats, before=self.home.pk)
+        undoing.forget_old()
+        self.assertTrue(TreeAct.objects.filter(pk=act["id"]).exists())
+        TreeAct.objects.update(at=timezone.now() - undoing.KEPT - timedelta(minutes=1))
+        undoing.forget_old()
+        self.undo(act, 404)
         self.assertEqual(self.tree()[0], "/boats")
 
     def test_several_keep_their_order_and_go_as_one(self):
