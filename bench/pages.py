@@ -91,6 +91,11 @@ def _measure() -> None:
             _again(site, f"all right again after {why}")
         peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024
         print(f"{size:8,} {peak:10.0f} MB at most in this process, so far", flush=True)
+    _aims(before, growth, beside)
+
+
+def _aims(before: dict[str, float], growth: float, beside: float) -> None:
+    """Say what is met, on the largest site."""
     aim("a new title below the navigation, growth from one site to one ten times as large", growth, most=2)
     aim("a new title below the navigation, ms, on the largest site", before[DEEP], most=1000)
     aim("a new title in the navigation, ms, on the largest site", before[TOP_TITLE], most=1000)

@@ -102,14 +102,15 @@ def _convert(arguments: argparse.Namespace) -> int:
         print(f"{_SORTS[message.sort]}: {message.sentence}", file=sys.stderr)
     pictures: dict[int, PictureFile] = {}
     numbers: dict[int, int | None] = {}
+    instead = {picture.number: picture.instead for picture in reading.pictures}
     for number, picture in enumerate(reading.pictures, start=1):
         file = _picture_beside(picture, arguments.input, number)
         numbers[picture.number] = number if file else None
         if file:
             pictures[number] = file
-        else:
+        elif not picture.instead:
             print(f"Left out: the picture “{picture.name or picture.address[:80]}”", file=sys.stderr)
-    document = with_pictures(reading.document, numbers)
+    document = with_pictures(reading.document, numbers, instead)
     carried = Carried(reading.title or "", pictures)
     beside = ending == "json" or FORMATS[ending].beside
     try:

@@ -13,7 +13,7 @@ from stillpage.people.models import Person
 from stillpage.sites.models import Site
 from stillpage.written.saving import begin, clean_title
 from stillpage_core.errors import CoreError
-from stillpage_core.references import LONGEST, parse_reference
+from stillpage_core.references import LONGEST, parse_reference, web_parts
 from stillpage_core.sites import RESERVED, check_slug, page_path, slug_from_title
 from stillpage_core.sites.addresses import LONGEST_PART
 
@@ -123,7 +123,7 @@ def check_elsewhere(address: str) -> str:
     """An address that an entry of the tree may lead to, as it is kept. Raises `PageError` for any other."""
     address = address.strip()
     reference = parse_reference(address)
-    if reference is None or reference.kind != "outside" or len(address) > LONGEST:
+    if reference is None or web_parts(address) is None or len(address) > LONGEST:
         raise PageError("A link elsewhere needs a whole address that begins with https:// or http://.")
     return address
 

@@ -218,7 +218,7 @@ class Arriving:
         data: bytes | None = None,
         name: str = "",
         alt: str = "",
-        kind: Literal["picture", "film", "sound", "hosted", "animation", "post"] = "picture",
+        kind: Literal["picture", "film", "sound", "hosted", "animation"] = "picture",
     ) -> int:
         """Take note of a picture, or a film or sound; returns its provisional number. The same address again is the
         same."""

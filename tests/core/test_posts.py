@@ -2,12 +2,17 @@
 posts stand on a page."""
 
 import json
+import tempfile
+from contextlib import redirect_stderr
 from dataclasses import replace
 from datetime import UTC, datetime
+from io import StringIO
+from pathlib import Path
 from unittest import TestCase
 
 from selectolax.lexbor import LexborHTMLParser
 
+from stillpage_core.__main__ import main
 from stillpage_core.media.hosting import FilmHost, HostError, read_answer, read_post
 from stillpage_core.media.hosting.posts import MOST_WORDS
 from stillpage_core.reading import read_html
@@ -154,3 +159,16 @@ class Wordless(CheckTest):
     def test_h37_a_picture_for_which_the_network_had_no_words(self):
         self.assertFound(post(9, pictures="1 2"))
         self.assertRight(post(9, pictures="2 3"))
+
+
+class FromTheShell(TestCase):
+    def test_a_live_page_is_converted_with_the_words_of_its_posts(self):
+        with tempfile.TemporaryDirectory() as folder, redirect_stderr(StringIO()) as told:
+            page, text = Path(folder) / "page.html", Path(folder) / "page.md"
+            page.write_text(
+                f'<p>Before.</p><div class="post"><figure>{QUOTE}<figcaption>Perrin</figcaption></figure></div>'
+            )
+            self.assertEqual(main(["convert", str(page), str(text)]), 0)
+            for words in ("Gate four is **off**", "Since six.", "Perrin"):
+                self.assertIn(words, text.read_text())
+            self.assertNotIn("Gate four", told.getvalue())

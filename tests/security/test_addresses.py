@@ -58,3 +58,6 @@ class Addresses(ApiTest):
                 for given in ({"path": each, "page": self.walks.pk}, {"path": "/old", "address": each}):
                     answer = self.client.post(f"/api/sites/{site}/redirects", given, content_type="application/json")
                     self.assertLess(answer.status_code, 500, answer.content)
+                self.call("POST", f"/sites/{site}/pages", {"title": "Elsewhere", "elsewhere": each}, status=422)
+        self.publish(self.home)
+        self.assertEqual(self.visit_page("/old").status_code, 404)
