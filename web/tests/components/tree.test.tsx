@@ -2,7 +2,7 @@ import { screen, within } from "@testing-library/react"
 import { userEvent } from "@testing-library/user-event"
 import { beforeEach, expect, test } from "vitest"
 import type { Contents, ContentsEntry } from "../../src/api/client"
-import { lineOf, targetAt, targetsOf } from "../../src/screens/contents/slots"
+import { isStaying, lineOf, nextPlace, targetAt, targetsOf } from "../../src/screens/contents/slots"
 import { Tree } from "../../src/screens/contents/Tree"
 import { type Arranging, useArranging } from "../../src/screens/contents/useArranging"
 import type { Row } from "../../src/screens/contents/useBranches"
@@ -251,4 +251,14 @@ test("something dragged over a line goes above it, under it or behind it", () =>
   expect(targetAt(second, 1, 0.1)).toEqual({ site: 1, parent: 1, before: 2 })
   expect(targetAt(second, 1, 0.5)).toEqual({ site: 1, parent: 2 })
   expect(targetAt(second, 1, 0.9)).toEqual({ site: 1, parent: 1, after: 2 })
+})
+
+test("pages are moved from where they stand, and until then stay there", () => {
+  const next = (pages: number[], step: number) => nextPlace(ROWS, 1, pages, step)
+  expect(next([4], 1)).toEqual({ site: 1, parent: null, before: 5 })
+  expect(next([4], -1)).toEqual({ site: 1, parent: 2, after: 3 })
+  expect(next([1], -1)).toBeUndefined()
+  expect(next([99], 1)).toEqual({ site: 1, parent: null, before: 1 })
+  expect(isStaying({ site: 1, parent: null, after: 4 }, [4])).toBe(true)
+  expect(isStaying({ site: 1, parent: null, after: 4 }, [5])).toBe(false)
 })

@@ -24,7 +24,7 @@ export function ManyPages({ site, arranging }: { site: number; arranging: Arrang
       </Button>
       <HStack gap="1" flexWrap="wrap" role="group" aria-label={t`What can be done`}>
         <Act
-          onPress={() => setMode({ mode: "moving", pages, target: { site, parent: null } })}
+          onPress={() => setMode({ mode: "moving", pages, target: { site, parent: null, after: pages[0] } })}
         >{t`Move`}</Act>
         <Act onPress={() => setMode({ mode: "binning", pages })}>{t`Put into the bin`}</Act>
       </HStack>

@@ -8,7 +8,7 @@ import type { ContentsEntry } from "../../api/client"
 import { Act } from "../../look/Act"
 import { Choice } from "../../look/Choice"
 import { Consequences, Deciding } from "./Consequences"
-import { sameTarget, type Target } from "./slots"
+import { isStaying, sameTarget, type Target } from "./slots"
 import { placeInWords } from "./Tree"
 import { type Arranging, useConsequences } from "./useArranging"
 
@@ -26,8 +26,7 @@ export function Moving({ arranging, pages, target, site, known, current }: Props
   const { setMode, place, wrong } = arranging
   const sites = useQuery(sitesAsked)
   const others = (sites.data ?? []).filter((each) => each.may_write)
-  const beside = target.after ?? target.before ?? target.parent
-  const possible = beside === undefined || beside === null || !pages.includes(beside)
+  const possible = !isStaying(target, pages)
   const told = useConsequences(possible ? { pages, act: "place", place: target } : null)
   const aim = (next: Target) => setMode({ mode: "moving", pages, target: next })
   const title = pages.length === 1 && known.find(({ id }) => id === pages[0])?.title
@@ -70,9 +69,11 @@ export function Moving({ arranging, pages, target, site, known, current }: Props
         />
       )}
       <Text fontWeight="600">
-        {target.site === site
-          ? t`To: ${placeInWords(target, known)}`
-          : t`To: the top of the other site, as the last`}
+        {!possible
+          ? t`Where it stands now`
+          : target.site === site
+            ? t`To: ${placeInWords(target, known)}`
+            : t`To: the top of the other site, as the last`}
       </Text>
       <Consequences {...told} />
       <Deciding

@@ -139,7 +139,11 @@ function Doing({ entry, site, arranging, facts }: DoingProps) {
       {!home && (
         <Act
           onPress={() =>
-            setMode({ mode: "moving", pages: [entry.id], target: { site, parent: entry.parent } })
+            setMode({
+              mode: "moving",
+              pages: [entry.id],
+              target: { site, parent: entry.parent, after: entry.id },
+            })
           }
         >{t`Move`}</Act>
       )}

@@ -12,7 +12,7 @@ import { chordOf } from "../../editor/chords"
 import { isIdle } from "../../look/focus"
 import { say } from "../../look/heard"
 import { lastLine, rememberLine } from "./remembered"
-import { lineOf, sameTarget, type Target, targetAt, targetsOf } from "./slots"
+import { lineOf, nextPlace, sameTarget, type Target, targetAt, targetsOf } from "./slots"
 import { LINES, Line, nameOf, useHands } from "./TreeLine"
 import type { Arranging } from "./useArranging"
 import { type Branches, type Row, useBranches } from "./useBranches"
@@ -189,7 +189,7 @@ export function Tree({ contents, arranging, onCurrent }: Props) {
       >
         {rows.map((row, index) => (
           <Fragment key={nameOf(row)}>
-            {line?.index === index && <Mark depth={line.depth} />}
+            {line?.index === index && <Mark depth={line.depth} place={index} />}
             <Line
               row={row}
               current={row === current}
@@ -200,7 +200,7 @@ export function Tree({ contents, arranging, onCurrent }: Props) {
             />
           </Fragment>
         ))}
-        {line?.index === rows.length && <Mark depth={line.depth} />}
+        {line?.index === rows.length && <Mark depth={line.depth} place={rows.length} />}
       </chakra.div>
       {rows.length === 0 && (
         <chakra.p color="quiet">
@@ -284,7 +284,7 @@ function aimByKey(
   if (!step) return false
   const every = targetsOf(rows, site, taken)
   const here = every.findIndex((each) => sameTarget(each, target))
-  const next = every[here < 0 ? (step > 0 ? 0 : every.length - 1) : here + step]
+  const next = here < 0 ? nextPlace(rows, site, [...taken], step) : every[here + step]
   if (next) {
     aim(next)
     say(placeInWords(next, pages))
@@ -301,9 +301,16 @@ export function placeInWords(target: Target, pages: readonly ContentsEntry[]): s
 }
 
 /** Where something will stand. */
-function Mark({ depth }: { depth: number }) {
+function Mark({ depth, place }: { depth: number; place: number }) {
+  const line = useRef<HTMLDivElement>(null)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: wherever it stands now, it is seen there
+  useEffect(() => {
+    line.current?.scrollIntoView({ block: "nearest" })
+  }, [place, depth])
   return (
     <chakra.div
+      ref={line}
+      scrollMarginBlock="6rem"
       aria-hidden
       data-place
       h="0"

@@ -65,6 +65,32 @@ export function targetsOf(rows: readonly Row[], site: number, leave: ReadonlySet
   return targets
 }
 
+/** Whether pages would stay where they are: a target beside, or under, one of them. */
+export const isStaying = ({ after, before, parent }: Target, pages: readonly number[]) =>
+  pages.includes(after ?? before ?? parent ?? 0)
+
+/** The places for some pages next to where the first of them stands now, upwards (-1) or downwards (1). */
+export function nextPlace(
+  rows: readonly Row[],
+  site: number,
+  pages: readonly number[],
+  step: number,
+): Target | undefined {
+  const every = targetsOf(rows, site, new Set(pages))
+  const here = indexOf(rows, pages[0] ?? 0)
+  const depth = rows[here]?.depth
+  if (here < 0) return step > 0 ? every[0] : every.at(-1)
+  const end = endOf(rows, here)
+  const found = every.filter((each) => {
+    const line = lineOf(rows, each)
+    if (!line) return false
+    // Where its own line is, and as deep, it stands already.
+    if (step < 0) return line.index < here || (line.index === here && line.depth !== depth)
+    return line.index > end || (line.index === end && line.depth !== depth)
+  })
+  return step > 0 ? found[0] : found.at(-1)
+}
+
 export const sameTarget = (one: Target, other: Target) =>
   one.site === other.site &&
   one.parent === other.parent &&
