@@ -118,8 +118,8 @@ class Still(BrowserTest):
             with self.subTest(width), self.window(width, user=None) as reader:
                 reader.add_init_script(MOVED)
                 reader.route("**/*.woff2", lambda route: (time.sleep(0.4), route.continue_()))
-                reader.goto(self.address(self.walks), wait_until="commit")
-                reader.wait_for_function("document.fonts.size && document.fonts.status === 'loading'")
+                reader.goto(self.address(self.walks))
+                reader.evaluate("document.fonts.ready.then(() => new Promise(requestAnimationFrame))")
                 reader.wait_for_load_state("networkidle")
                 came = "[...document.fonts].filter((each) => each.status === 'loaded').map((each) => each.family)"
                 self.assertLessEqual({"Bitter", "Source Sans 3"}, {each.strip('"') for each in reader.evaluate(came)})

@@ -10,7 +10,8 @@ from bench.common import SHARED
 from ops.common import PYTHON, ROOT
 from ops.trial import Copy
 
-NAMES = sorted(file.stem for file in (ROOT / "bench").glob("*.py") if file.stem not in ("__init__", "common"))
+HELP = ("__init__", "common", "painted")
+NAMES = sorted(file.stem for file in (ROOT / "bench").glob("*.py") if file.stem not in HELP)
 ASKING = ("checking", "editing", "films", "galleries", "merging", "serving")
 """Those that ask a running application, and do nothing to it that another one would notice."""
 LONG = bool(os.environ.get("STILLPAGE_LONG_TESTS"))
