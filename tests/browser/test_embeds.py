@@ -218,10 +218,10 @@ class Embeds(BrowserTest):
             reader.goto(self.address(self.walks))
             strip = reader.get_by_role("group", name="Slides: News")
             strip.focus()
-            for _ in range(6):
-                strip.press("ArrowRight")
-            reader.wait_for_timeout(800)
+            # One press, one slide: presses that come while the strip still moves are counted differently by its speed.
+            strip.press("ArrowRight")
             expect(reader.get_by_text("Two")).to_be_in_viewport()
+            expect(reader.get_by_role("link", name="One")).not_to_be_in_viewport()
 
     def test_an_animation_comes_in_is_coloured_and_plays_for_who_wants_that(self):
         self.write(self.walks, document(paragraph("Before."), *[paragraph("Words. " * 60)] * 6))
