@@ -28,6 +28,7 @@ from stillpage_core.document import Node
 
 from .. import chromium
 from ..api.base import PASSWORD, QUICK_HASHERS, MediaFolder, a_person, a_site, image_bytes, media_folder
+from .waiting import pause
 
 AXE = settings.ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 AXE_CORE = AXE.read_text() if AXE.exists() else ""
@@ -166,7 +167,7 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
 
     def settled(self, page: Page) -> None:
         """Let a click be over before the next key, as with anybody who writes: browsers tell of a new caret late."""
-        page.wait_for_timeout(150)
+        pause(page, 150)
 
     def type_at_end(self, page: Page, sheet: FrameLocator, words: str) -> None:
         """Type at the end of the last paragraph."""
@@ -177,7 +178,7 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
 
     def come_back(self, page: Page) -> None:
         """Load the page anew. The journal promises what is older than 50 ms; a machine of two cores gets some more."""
-        page.wait_for_timeout(400)
+        pause(page, 400)
         page.reload()
 
     def saved(self, page: Page) -> None:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from playwright.sync_api import Page
 
+from .waiting import pause, until
+
 LISTEN = """() => {
   const regions = '[role=status], [role=alert], [role=log], [aria-live]'
   window.heard = []
@@ -35,6 +37,16 @@ def listen(page: Page) -> None:
 def heard(page: Page) -> list[str]:
     """What was said since the last call."""
     return page.evaluate("() => window.heard.splice(0)")
+
+
+def all_heard(page: Page) -> list[str]:
+    """What is said until nothing more is said for two seconds; something is."""
+    said = until(lambda: heard(page), page=page)
+    while True:
+        pause(page, 2000)
+        if not (more := heard(page)):
+            return said
+        said += more
 
 
 def in_part(page: Page, part: str) -> None:

@@ -10,6 +10,7 @@ from stillpage_core.writing import markdown, storable_html
 
 from ..core.documents import call_to_action, document, equation, formula, paragraph, quotation
 from .base import BrowserTest
+from .waiting import rests
 
 EMPTY = '<div data-stillpage-document="2"><p></p></div>\n'
 
@@ -130,8 +131,7 @@ class Blocks(BrowserTest):
             told = page.get_by_text("40 characters")
             expect(told).to_contain_text("it takes 2 lines")
             sheet.locator("body").evaluate("body => body.ownerDocument.fonts.ready")
-            page.wait_for_timeout(300)
-            width = int(told.inner_text().split(", ")[1].split(" ")[0])
+            width = int(rests(told, "(told) => told.textContent").split(", ")[1].split(" ")[0])
         with self.window(320, 640, user=None) as reader:
             reader.goto(self.address(self.walks))
             height = reader.locator(".call a").bounding_box()["height"]

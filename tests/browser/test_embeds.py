@@ -23,6 +23,10 @@ from ..core.documents import animation, document, gallery, paper, paragraph, pic
 from ..core.test_animations import DEMO
 from ..papers import a_pdf
 from .base import BrowserTest
+from .waiting import pause, rests, until
+
+LEFT = "(strip) => strip.scrollLeft"
+"""How far a strip of slides is moved, in pixels."""
 
 
 class Embeds(BrowserTest):
@@ -184,9 +188,9 @@ class Embeds(BrowserTest):
             )
             # Under the pointer it stands still.
             strip.hover()
-            at = reader.evaluate("document.querySelector('.slides').scrollLeft")
-            reader.wait_for_timeout(3000)
-            self.assertEqual(reader.evaluate("document.querySelector('.slides').scrollLeft"), at)
+            at = rests(strip, LEFT)
+            pause(reader, 3000)
+            self.assertEqual(strip.evaluate(LEFT), at)
             reader.mouse.move(5, 5)
             # The button that stops it comes first, its name says what it will do, and it is no toggle.
             self.assertEqual(show.get_by_role("button").first.get_attribute("aria-label"), "Stop the slides")
@@ -262,11 +266,10 @@ class Embeds(BrowserTest):
             lines = reader.locator(".animation-lines")
             expect(lines.locator("svg")).to_be_visible()
             first = lines.inner_html()
-            reader.wait_for_timeout(2500)
-            self.assertNotEqual(lines.inner_html(), first)
+            until(lines.inner_html, lambda found: found != first)
             reader.get_by_role("button", name=re.compile("^Stop: ")).click()
             still = lines.inner_html()
-            reader.wait_for_timeout(400)
+            pause(reader, 400)
             self.assertEqual(lines.inner_html(), still)
             expect(reader.get_by_role("img", name="A lock fills")).to_be_attached()
             self.axe(reader, "an animation")

@@ -2,11 +2,10 @@
 
 import re
 import tempfile
-import time
 from io import BytesIO
 from pathlib import Path
 
-from playwright.sync_api import Locator, expect
+from playwright.sync_api import expect
 
 from stillpage.library import captions, tasks
 from stillpage.library.models import Captions, Item
@@ -16,6 +15,7 @@ from stillpage_core.media.captions import Cue
 from ..api.test_films import film_bytes, sound_bytes
 from ..core.documents import document, film, paragraph, sound
 from .base import BrowserTest
+from .waiting import becomes, until
 
 ACTIVE = "(video) => [...video.textTracks].flatMap((each) => [...each.activeCues]).map((cue) => cue.text)"
 """The words that a film shows just now."""
@@ -26,16 +26,6 @@ PICTURE = """(video) => {
   return canvas.toDataURL()
 }"""
 """What a film shows just now."""
-
-
-def becomes(player: Locator, said: str, wanted: object = True) -> None:
-    """Wait until what a function in the page says of an element is what is wanted; a busy machine takes its time.
-    Raises `AssertionError` after ten seconds."""
-    end = time.monotonic() + 10
-    while (found := player.evaluate(said)) != wanted:
-        if time.monotonic() > end:
-            raise AssertionError(f"{said} says {found!r}, not {wanted!r}")
-        time.sleep(0.05)
 
 
 class Films(BrowserTest):
@@ -243,8 +233,8 @@ class Films(BrowserTest):
             page.mouse.move(box["x"] + box["width"] / 2 + 200 * scale, box["y"] + 10, steps=4)
             page.mouse.up()
             expect(page.get_by_text("it differs from this")).to_be_visible()
-            made.refresh_from_db()
-            self.assertAlmostEqual(made.cues[0]["begin"], 700, delta=12)
+            begin = until(lambda: made.refresh_from_db() or made.cues[0]["begin"], lambda begin: begin != 500)
+            self.assertAlmostEqual(begin, 700, delta=12)
             self.assertEqual(made.cues[0]["end"] - made.cues[0]["begin"], 500)
             box = bar.bounding_box()
             page.mouse.move(box["x"] + box["width"] - 3, box["y"] + 10)
@@ -253,9 +243,11 @@ class Films(BrowserTest):
             page.mouse.up()
             page.get_by_role("button", name="Undo").click()
             page.get_by_role("button", name="Redo").click()
-            page.wait_for_timeout(1200)
-            made.refresh_from_db()
-            self.assertAlmostEqual(made.cues[0]["end"] - made.cues[0]["begin"], 800, delta=12)
+            lasts = until(
+                lambda: made.refresh_from_db() or made.cues[0]["end"] - made.cues[0]["begin"],
+                lambda lasts: lasts != 500,
+            )
+            self.assertAlmostEqual(lasts, 800, delta=12)
 
     def live(self, *blocks):
         for each in (self.home, self.visit):

@@ -12,7 +12,8 @@ from stillpage_core.writing import markdown
 from ..api.base import a_person
 from ..core.documents import cell, document, heading, link, paragraph, picture, table, words
 from .base import BrowserTest
-from .hearing import heard, in_part, listen, somewhere
+from .hearing import all_heard, in_part, listen, somewhere
+from .waiting import until
 
 SPACING = """() => {
   const sheet = new CSSStyleSheet()
@@ -174,57 +175,41 @@ class Heard(BrowserTest):
             page.keyboard.press("End")
             page.keyboard.type(" Shut the the gate.")
             self.saved(page)
-            page.wait_for_timeout(2000)
-            self.assertEqual(heard(page), ["New note: “the the”: the word stands here twice. 1 note."])
+            self.assertEqual(all_heard(page), ["New note: “the the”: the word stands here twice. 1 note."])
             page.keyboard.press("F8")
-            page.wait_for_timeout(200)
-            self.assertEqual(heard(page), ["1 of 1. To look at: “the the”: the word stands here twice."])
+            self.assertEqual(all_heard(page), ["1 of 1. To look at: “the the”: the word stands here twice."])
             page.keyboard.press("ArrowRight")
             page.keyboard.press("Backspace")
             page.keyboard.press("Backspace")
             page.keyboard.press("Backspace")
             page.keyboard.press("Backspace")
-            page.wait_for_timeout(2000)
-            self.assertEqual(heard(page), ["Nothing to mend."])
+            self.assertEqual(all_heard(page), ["Nothing to mend."])
             page.keyboard.press("Control+z")
-            page.wait_for_timeout(200)
-            self.assertTrue(heard(page)[0].startswith("Undo: “"))
+            self.assertTrue(all_heard(page)[0].startswith("Undo: “"))
             page.keyboard.press("Control+s")
-            page.wait_for_timeout(800)
-            self.assertIn("Saved", heard(page))
-            page.wait_for_timeout(2000)
-            heard(page)
+            self.assertIn("Saved", all_heard(page))
             # How many are found, and no “nothing” before the answer; what was put in.
             page.keyboard.press("Control+Enter")
             page.keyboard.type("gates")
             expect(page.get_by_role("option", name="lock gates")).to_be_visible()
-            page.wait_for_timeout(400)
-            found = heard(page)
-            while not found:
-                page.wait_for_timeout(400)
-                found = heard(page)
+            found = all_heard(page)
             self.assertFalse([each for each in found if "Nothing" in each], found)
             self.assertTrue(re.fullmatch(r"\d+ found", found[-1]), found)
             page.keyboard.press("Enter")
             expect(sheet.locator("figure img")).to_be_visible()
-            page.wait_for_timeout(200)
-            self.assertIn("Put in: the picture “lock gates”", heard(page))
+            self.assertIn("Put in: the picture “lock gates”", all_heard(page))
             # Away, once; and once when it is over.
-            page.wait_for_timeout(2000)
-            heard(page)
             page.route("**/api/pages/*/working-copy", lambda route: route.abort())
             page.keyboard.press("Control+End")
             page.keyboard.type("Offline. ")
             expect(page.locator("[data-save]")).to_have_attribute("data-save", "away")
             page.keyboard.type("Still.")
-            page.wait_for_timeout(2000)
-            away = [each for each in heard(page) if "cannot be reached" in each]
+            away = [each for each in all_heard(page) if "cannot be reached" in each]
             self.assertEqual(len(away), 1, away)
             page.unroute("**/api/pages/*/working-copy")
             page.keyboard.type(" Back.")
             self.saved(page)
-            page.wait_for_timeout(500)
-            back = [each for each in heard(page) if each.startswith("Saved again")]
+            back = [each for each in all_heard(page) if each.startswith("Saved again")]
             self.assertEqual(len(back), 1, back)
 
     def test_the_sheet_says_what_it_shows(self):
@@ -365,9 +350,8 @@ class Choices(BrowserTest):
             page.get_by_role("button", name="More: other ways").click()
             page.goto(f"{self.live_server_url}/library")
             page.get_by_role("button", name="Lines").click()
-            page.wait_for_timeout(300)
-        kept = Person.objects.get(username="wren").choices
-        self.assertEqual(kept, {"width": "820", "left_shut": True, "more_marks": True, "library": "lines"})
+            chosen = {"width": "820", "left_shut": True, "more_marks": True, "library": "lines"}
+            until(lambda: Person.objects.get(username="wren").choices, lambda kept: kept == chosen, page)
         with self.window() as page:
             self.open(page, self.walks)
             expect(page.locator("iframe")).to_have_js_property("clientWidth", 820)

@@ -7,6 +7,7 @@ from stillpage.library.models import Item
 
 from ..core.documents import document, paragraph
 from .base import BrowserTest
+from .waiting import becomes
 
 
 class Recording(BrowserTest):
@@ -33,8 +34,7 @@ class Recording(BrowserTest):
             taken = page.get_by_role("region", name="Recording of")
             expect(taken.locator("audio")).to_be_visible()
             taken.locator("audio").evaluate("(audio) => audio.play()")
-            page.wait_for_timeout(400)
-            self.assertGreater(taken.locator("audio").evaluate("(audio) => audio.currentTime"), 0)
+            becomes(taken.locator("audio"), "(audio) => audio.currentTime > 0")
             # Taken once more: the first may be had back for as long as one looks at it.
             taken.get_by_role("button", name="Let it go").click()
             page.get_by_role("button", name="Take it back").click()

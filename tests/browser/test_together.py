@@ -15,6 +15,7 @@ from stillpage_core.document.walking import text_of
 from ..core.documents import document, heading, paragraph
 from ..faults.bad_line import BadLine
 from .base import BrowserTest
+from .waiting import pause
 
 SECONDS = 60 if os.environ.get("STILLPAGE_LONG_TESTS") else 9
 
@@ -294,7 +295,7 @@ class OneMachine(BrowserTest):
             sheet = self.open(page, self.walks)
             page.route("**/working-copy", lambda route: route.abort())
             self.type_at_end(page, sheet, " By Wren.")
-            page.wait_for_timeout(400)
+            pause(page, 400)
             page.context.clear_cookies(name=settings.SESSION_COOKIE_NAME)
             page.context.add_cookies([self.session_of("tobias")])
             page.unroute("**/working-copy")
