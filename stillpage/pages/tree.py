@@ -15,7 +15,7 @@ from stillpage.written.saving import begin, clean_title
 from stillpage_core.errors import CoreError
 from stillpage_core.references import LONGEST, parse_reference, web_parts
 from stillpage_core.sites import RESERVED, check_slug, page_path, slug_from_title
-from stillpage_core.sites.addresses import LONGEST_PART
+from stillpage_core.sites.addresses import LONGEST_PART, free_number
 
 from .models import Page
 
@@ -143,13 +143,14 @@ def make_room(place: Place, count: int, leave: Collection[int] = ()) -> int:
 def free_slug(place: Place, slug: str, leave: Collection[int] = ()) -> str:
     """An address part for a place, with a number behind it where it is taken."""
     above = place.parent.path if place.parent else None
-    name, number = slug, 1
-    while Page.every.filter(site=place.site, path=_path(above, name)).exclude(pk__in=leave).exists() or (
-        _path(above, name).count("/") == 1 and name in RESERVED
-    ):
-        number += 1
-        name = f"{slug[: LONGEST_PART - 6]}-{number}"
-    return name
+
+    def taken(name: str) -> bool:
+        path = _path(above, name)
+        there = Page.every.filter(site=place.site, path=path).exclude(pk__in=leave)
+        return (path.count("/") == 1 and name in RESERVED) or there.exists()
+
+    cut = slug[: LONGEST_PART - 8].rstrip("-")
+    return slug if not taken(slug) else f"{cut}-{free_number(lambda number: taken(f'{cut}-{number}'))}"
 
 
 def _path(above: str | None, part: str) -> str:

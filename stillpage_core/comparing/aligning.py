@@ -31,6 +31,13 @@ Match = tuple[int, int, int]
 """Where a common run begins in the one and in the other, and how long it is."""
 
 
+def numbered(one: Iterable[Node], other: Iterable[Node]) -> tuple[list[int], list[int]]:
+    """A number for each node of two sequences, the same for those that are equal: numbers are compared at once."""
+    numbers: dict[Node, int] = {}
+    ones, others = ([numbers.setdefault(node, len(numbers)) for node in nodes] for nodes in (one, other))
+    return ones, others
+
+
 def matches(one: Sequence[Hashable], other: Sequence[Hashable]) -> list[Match]:
     """The runs that two sequences have in common, in the order of both."""
     found: list[Match] = []
@@ -132,9 +139,7 @@ def paired(base: Sequence[Node], other: Sequence[Node]) -> dict[int, int]:
         names = [region.attrs["name"] for region in base]
         return {index: place[name] for index, name in enumerate(names) if name in place}
     pairs: dict[int, int] = {}
-    numbers: dict[Node, int] = {}
-    known = [[numbers.setdefault(block, len(numbers)) for block in blocks] for blocks in (base, other)]
-    for first, second, size in matches(*known):
+    for first, second, size in matches(*numbered(base, other)):
         pairs.update((first + offset, second + offset) for offset in range(size))
     taken = set(pairs.values())
     _between(base, other, pairs, taken)

@@ -13,6 +13,7 @@ from ..document.normal import normal_form
 from ..document.schema import SCHEMA
 from ..document.walking import blocks_of, runs_with, walk
 from ..errors import ReadingError
+from ..writing.anchors import numbered
 from .regions import apart
 
 PROVISIONAL = 900_000_000_000_000
@@ -304,15 +305,11 @@ def with_pictures(
 def with_fresh_anchors(document: Node, taken: Collection[str]) -> Node:
     """The document with anchors that a page has not got yet, its links to them going along."""
     own = [str(node.attrs["anchor"]) for _, node in walk(document) if node.attrs.get("anchor")]
-    renamed: dict[str, str] = {}
     used = set(taken)
-    for anchor in own:
-        name, number = anchor, 1
-        while name in used:
-            number += 1
-            name = f"{anchor[:90]}-{number}"
-        used.add(name)
-        renamed[anchor] = name
+    last: dict[str, int] = {}
+    renamed: dict[str, str] = {}
+    for anchor in dict.fromkeys(own):
+        renamed[anchor] = numbered(anchor[:90] if anchor in used else anchor, used, last)
 
     def fresh(node: Node) -> Node:
         attrs = node.attrs

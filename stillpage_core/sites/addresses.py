@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Collection
+from collections.abc import Callable
 
 from ..errors import CoreError
 from ..writing.anchors import slug
@@ -52,14 +52,27 @@ def check_slug(part: str) -> str:
     return part
 
 
-def slug_from_title(title: str, taken: Collection[str] = ()) -> str:
-    """An address part made from a title, with a number behind it where it is taken or reserved."""
-    base = slug(title, otherwise="page")
-    name, number = base, 1
-    while name in taken or name in RESERVED:
+def slug_from_title(title: str) -> str:
+    """An address part made from a title, with a number behind it where it is reserved."""
+    name = slug(title, otherwise="page")
+    return f"{name}-2" if name in RESERVED else name
+
+
+def free_number(taken: Callable[[int], bool]) -> int:
+    """A number from 2 that is not taken: the first where few are, else one that follows a taken one. The asking grows
+    with the digits of the number, not with the number: each may be a look into the database."""
+    number = 2
+    while number < 10 and taken(number):
         number += 1
-        name = f"{base}-{number}"
-    return name
+    if number < 10:
+        return number
+    low, high = number - 1, number
+    while taken(high):
+        low, high = high, 2 * high
+    while high - low > 1:
+        middle = (low + high) // 2
+        low, high = (middle, high) if taken(middle) else (low, middle)
+    return high
 
 
 def page_path(parent: str | None, part: str) -> str:

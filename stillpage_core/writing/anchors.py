@@ -50,6 +50,7 @@ def anchors_of(document: Node) -> dict[Path, str]:
     """
     headings = [(path, node) for path, node in walk(document) if node.kind == "heading" or node.attrs.get("anchor")]
     taken = set(RESERVED)
+    last: dict[str, int] = {}
     ids: dict[Path, str] = {}
     for path, node in headings:
         kept = node.attrs["anchor"]
@@ -59,11 +60,17 @@ def anchors_of(document: Node) -> dict[Path, str]:
     for path, node in headings:
         if path in ids:
             continue
-        base = node.attrs["anchor"] or slug(text_of(node))
-        name, number = base, 1
-        while name in taken:
-            number += 1
-            name = f"{base}-{number}"
-        taken.add(name)
-        ids[path] = name
+        ids[path] = numbered(node.attrs["anchor"] or slug(text_of(node)), taken, last)
     return dict(sorted(ids.items()))
+
+
+def numbered(base: str, taken: set[str], last: dict[str, int]) -> str:
+    """A name that is not taken, and is from now on: ``base``, or that with the next number behind it. ``last`` keeps
+    the numbers given, so that a thousand of one name are not counted through a thousand times."""
+    name, number = base, last.get(base, 1)
+    while name in taken:
+        number += 1
+        name = f"{base}-{number}"
+    last[base] = number
+    taken.add(name)
+    return name

@@ -159,8 +159,10 @@ def _thing(element: HtmlElement, path: Path | None, language: str) -> list[Heard
         made.level = int(tag[1])
     elif role == "listitem":
         made.level = sum(above.tag in ("ul", "ol") for above in element.iterancestors())
-        if (numbered := element.getparent()) is not None and numbered.tag == "ol":
-            made.marker = f"{int(numbered.get('start', 1)) + len(list(element.itersiblings('li', preceding=True)))}. "
+    elif tag == "ol":
+        items = (child for child in children if child.role == "listitem")
+        for number, item in enumerate(items, int(element.get("start", 1))):
+            item.marker = f"{number}. "
     elif tag in ("td", "th"):
         made.across, made.down = int(element.get("colspan", 1)), int(element.get("rowspan", 1))
     elif role == "table":

@@ -6,6 +6,7 @@ itself, as a regular expression does, is timed beside other work by `bench.readi
 
 from __future__ import annotations
 
+import random
 import sys
 from collections.abc import Callable
 from functools import partial
@@ -14,10 +15,19 @@ from unittest import TestCase
 
 from stillpage_core.checking import check_page
 from stillpage_core.checking.subject import Subject
+from stillpage_core.comparing.changing import changes_between
+from stillpage_core.comparing.merging import merge
+from stillpage_core.comparing.places import places_that_differ
+from stillpage_core.document.node import Node
 from stillpage_core.document.normal import normal_form
+from stillpage_core.document.schema import SCHEMA
+from stillpage_core.formats import FORMATS
 from stillpage_core.reading import read_html, read_markdown, read_text
 from stillpage_core.reading.docx import read_docx
 from stillpage_core.reading.odt import read_odt
+from stillpage_core.writing.carrying import Carried
+from stillpage_core.writing.html import published_html
+from stillpage_core.writing.listening import heard, marked_html, spoken
 
 from . import nasty
 from .checks.base import FULL, KNOWN
@@ -25,6 +35,7 @@ from .documents import document
 from .packages import docx_with, odt_with
 
 FEW = 150
+FEWER = 60
 MOST = 2.35
 """How many times the calls twice the input may take; what is done once whatever the size makes it less than 2."""
 
@@ -45,10 +56,26 @@ def calls(work: Callable[[], object]) -> int:
     return count
 
 
+Shape = Callable[[int], list[Node]]
+
+
+def laid_out(shape: Shape) -> Callable[[int], Node]:
+    """Documents of a shape, in normal form."""
+    return lambda size: normal_form(document(*shape(size)))
+
+
+def stirred(node: Node) -> Node:
+    """A document whose blocks, and what stands in them, are in an order of their own."""
+    content = [stirred(child) if child.content else child for child in node.content]
+    if not SCHEMA.nodes[node.kind].is_textblock and node.kind != "table_row":
+        random.Random(len(content)).shuffle(content)
+    return node.with_content(content)
+
+
 class InProportion(TestCase):
-    def hold(self, read: Callable[[Any], object], shape: Callable[[int], Any]) -> None:
-        read(shape(FEW + 1))  # What is compiled at the first call is not counted.
-        few, twice, more = (calls(partial(read, shape(FEW * times))) for times in (1, 2, 4))
+    def hold(self, read: Callable[[Any], object], shape: Callable[[int], Any], count: int = FEW) -> None:
+        read(shape(count + 1))  # What is compiled at the first call is not counted.
+        few, twice, more = (calls(partial(read, shape(count * times))) for times in (1, 2, 4))
         self.assertLessEqual(twice, MOST * few + 200)
         self.assertLessEqual(more, MOST * twice + 200)
 
@@ -71,6 +98,31 @@ class InProportion(TestCase):
         for name, shape in nasty.DOCUMENTS.items():
             with self.subTest(name):
                 self.hold(lambda blocks: check_page(Subject(normal_form(document(*blocks)), KNOWN, FULL)), shape)
+
+    def test_writers(self):
+        for ending, each in FORMATS.items():
+            for name, shape in nasty.DOCUMENTS.items():
+                with self.subTest(name, ending=ending):
+                    self.hold(lambda page, each=each: each.write(page, Carried("Lock")), laid_out(shape), FEWER)
+
+    def test_what_readers_get_and_hear(self):
+        for name, shape in nasty.DOCUMENTS.items():
+            with self.subTest(name):
+                self.hold(lambda page: published_html(page, KNOWN), laid_out(shape), FEWER)
+                self.hold(lambda page: list(spoken(heard(marked_html(page, KNOWN)))), laid_out(shape), FEWER)
+
+    def test_what_differs(self):
+        """Between a text and the same one with its blocks in another order."""
+        for name, shape in nasty.DOCUMENTS.items():
+            with self.subTest(name):
+
+                def two(size: int, shape: Shape = shape) -> tuple[Node, Node]:
+                    page = laid_out(shape)(size)
+                    return page, stirred(page)
+
+                self.hold(lambda pages: places_that_differ(*pages), two, FEWER)
+                self.hold(lambda pages: changes_between(*pages), two, FEWER)
+                self.hold(lambda pages: merge(pages[0], pages[1], pages[0]), two, FEWER)
 
     def test_word_documents(self):
         run = "<w:r><w:t>a</w:t></w:r>"

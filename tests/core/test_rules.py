@@ -18,6 +18,7 @@ from stillpage_core.media.pictures import PictureError, check_size, sniff
 from stillpage_core.media.shown import EDGE, USUAL
 from stillpage_core.rules import shared
 from stillpage_core.sites import AddressError, check_slug, page_path, slug_from_title
+from stillpage_core.sites.addresses import free_number
 from stillpage_core.writing.anchors import anchors_of, slug
 
 from .documents import document, heading, paragraph
@@ -170,9 +171,17 @@ class Addresses(TestCase):
             self.assertEqual(slug_from_title(title), part)
             check_slug(part)
 
-    def test_taken_and_reserved_parts_get_a_number(self):
-        self.assertEqual(slug_from_title("Walks", {"walks", "walks-2"}), "walks-3")
+    def test_reserved_parts_get_a_number(self):
         self.assertEqual(slug_from_title("Static"), "static-2")
+
+    def test_a_free_number_is_found_without_asking_for_all_that_are_taken(self):
+        for many in (0, 1, 5, 8, 9, 100, 12_345):
+            asked = []
+            found = free_number(lambda number, many=many, asked=asked: asked.append(number) or number < 2 + many)
+            self.assertEqual(found, 2 + many)
+            self.assertLessEqual(len(asked), 40)
+        # Where some between were given back, any that is free will do.
+        self.assertNotIn(free_number({*range(2, 500), *range(600, 5000)}.__contains__), range(2, 500))
 
     def test_wrong_parts_are_refused_with_a_sentence(self):
         for part in ("", "Upper", "a b", "a--b", "-a", "a/b", "..", "a" * 81, "a%20", "a_b"):

@@ -44,6 +44,7 @@ export interface AnchoredHeading {
 export function anchorsOf(doc: Node): AnchoredHeading[] {
   const taken = new Set<string>([...ANCHORS.reserved, ...takenAnchors(doc)])
   const kept = new Set<string>(ANCHORS.reserved)
+  const last = new Map<string, number>()
   const found: AnchoredHeading[] = []
   for (const { node, position } of blocksOf(doc)) {
     if (node.type.name !== "heading") continue
@@ -52,7 +53,10 @@ export function anchorsOf(doc: Node): AnchoredHeading[] {
     const keeps = own !== null && !kept.has(own)
     const base = own ?? slug(wordsOf(node))
     let anchor = base
-    for (let number = 2; !keeps && taken.has(anchor); number++) anchor = `${base}-${number}`
+    // The numbers given are kept: a thousand headings alike are not counted through a thousand times.
+    let number = last.get(base) ?? 1
+    while (!keeps && taken.has(anchor)) anchor = `${base}-${++number}`
+    last.set(base, number)
     kept.add(anchor)
     taken.add(anchor)
     const text = node.textContent.trim()
