@@ -172,7 +172,7 @@ def _a(kind: str) -> str:
 
 def _not_had(picture: Picture) -> Message:
     """What is told of a picture, film or sound that does not come along, with what would do."""
-    shown = (picture.alt or picture.name or picture.address)[:80]
+    shown = picture.alt or (picture.name or picture.address)[:80]
     if picture.kind == "picture":
         return Message("dropped", f"A picture that could not be had was left out: “{shown}”")
     if picture.kind == "hosted":
@@ -199,7 +199,9 @@ def _taken(
     if found is None:
         return None
     if not allowed:
-        messages.append(Message("dropped", f"{_a(picture.kind)} was left out: you may not add to the media library"))
+        named = f" (“{picture.alt}”)" if picture.alt else ""
+        why = "you may not add to the media library"
+        messages.append(Message("dropped", f"{_a(picture.kind)}{named} was left out: {why}"))
         return None
     try:
         name = picture.name or picture.alt[:80] or f"Pasted {picture.kind}"

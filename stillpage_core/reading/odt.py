@@ -552,10 +552,7 @@ class _Reader:
         else:
             data = self.package.part(joined_path("", href.removeprefix("./"))) if href else None
             if data is None:
-                self.told.dropped(
-                    "A picture that came without its file was left out",
-                    "{} pictures that came without their files were left out",
-                )
+                self.told.without_file(alt)
                 return
             number = self.arriving.picture(data=data, name=name, alt=alt)
         held.nodes.append(make("picture", item=number, alt=alt or None, decorative=decorative))

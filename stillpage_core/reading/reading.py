@@ -100,8 +100,8 @@ def _says_something(block: Node) -> bool:
     return any(has_words(node.text) or node.kind in _SHOWN for _, node in walk(block))
 
 
-NAMED_LINKS = 8
-"""How many of the links that are left out are told by their addresses."""
+NAMED = 8
+"""How many of the links that are left out are told by their addresses, and of the pictures by their alt texts."""
 _FLATTENED = {
     "heading": ("A heading", "headings"),
     "table": ("A table", "tables"),
@@ -119,6 +119,7 @@ class Told:
 
     def __init__(self) -> None:
         self._links: set[str] = set()
+        self._alts: set[str] = set()
         self._counts: dict[tuple[Literal["mended", "dropped"], str, str], int] = {}
 
     def mended(self, one: str, many: str = "", count: int = 1) -> None:
@@ -148,11 +149,22 @@ class Told:
     def link(self, address: str) -> None:
         """A link was left out, since its address may not stand in a document, or leads nowhere; its words stay. The
         first few are told by their addresses."""
-        if address not in self._links and len(self._links) >= NAMED_LINKS:
+        if address not in self._links and len(self._links) >= NAMED:
             self.dropped("Another link was left out, its words stay", "{} more links were left out, their words stay")
             return
         self._links.add(address)
         sentence = f"A link to “{address[:60]}” was left out, its words stay"
+        self.dropped(sentence, f"{sentence} ({{}} times)")
+
+    def without_file(self, alt: str) -> None:
+        """A picture was left out, since its file did not come along; the first few are told by their alt texts."""
+        one, many = "A picture that came without its file was left out", "{} pictures that came without their files"
+        words = " ".join(alt.split())
+        if not words or (words not in self._alts and len(self._alts) >= NAMED):
+            self.dropped(one, f"{many} were left out")
+            return
+        self._alts.add(words)
+        sentence = f"{one}. It showed: “{words}”"
         self.dropped(sentence, f"{sentence} ({{}} times)")
 
     def place(self, *, moved: bool) -> None:

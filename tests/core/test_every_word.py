@@ -265,6 +265,18 @@ class Guarded(TestCase):
     def test_braces_in_what_is_told_are_words(self):
         self.assertIn("“x:{0}” was left out", told(read_html('<a href="x:{0}">a</a> <a href="x:{0}">b</a>')))
 
+    def test_the_alt_text_of_a_picture_that_stayed_behind_is_told(self):
+        pictures = "".join(f'<p><img alt="Lock {at}">' for at in range(12))
+        reading = read_html(f'{pictures}<p><img alt="Lock 0"><p>Words')
+        self.assertIn("It showed: “Lock 0” (2 times)", told(reading))
+        self.assertIn("4 pictures that came without their files were left out", told(reading))
+        image = '<draw:image xlink:href="Pictures/gone.png"/><svg:title>Gates</svg:title>'
+        reading = read_odt(odt_with(f"<text:p><draw:frame>{image}</draw:frame>w</text:p>"))
+        self.assertIn("It showed: “Gates”", told(reading))
+
+    def test_words_over_a_map_stay(self):
+        self.assertEqual(text(read_html("<map name=m>Walks <area href=/a></map> here")), "Walks here")
+
     def test_html_and_text_of_which_nothing_can_be_read(self):
         self.assertEqual(text(read_html("<script>words</script><style>p{}</style>")), "")
         self.assertEqual(text(read_text(" \n ")), "")

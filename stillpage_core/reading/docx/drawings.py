@@ -53,10 +53,7 @@ def _picture(reader: Reader, target: str, alt: str, held: Held, *, outside: bool
     else:
         data = reader.package.part(joined_path(reader.source, target))
         if data is None:
-            reader.told.dropped(
-                "A picture that came without its file was left out",
-                "{} pictures that came without their files were left out",
-            )
+            reader.told.without_file(alt)
             return
         number = reader.arriving.picture(data=data, name=name, alt=alt)
     held.nodes.append(make("picture", item=number, alt=alt or None, decorative=decorative))

@@ -43,10 +43,7 @@ def picture(into: Blocks, node: LexborNode, marks: Marks) -> None:
     if number is None and not into.reader.exact:
         number = _arrived(into, source, alt or "")
     if number is None:
-        into.reader.told.dropped(
-            "A picture that came without its file was left out",
-            "{} pictures that came without their files were left out",
-        )
+        into.reader.told.without_file(alt or "")
         return
     if not into.reader.exact:
         into.reader.told.picture(marks)

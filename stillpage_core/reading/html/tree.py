@@ -24,7 +24,7 @@ LEFT_OUT = {
 }
 
 UNSEEN = frozenset(
-    "head title style template noscript meta link base map datalist param source track rp area col colgroup".split()
+    "head title style template noscript meta link base datalist param source track rp area col colgroup".split()
 ) | set(LEFT_OUT)
 
 BLOCKS = frozenset(
