@@ -9,6 +9,7 @@ from functools import cache
 
 from markdown_it import MarkdownIt
 from markdown_it.common.utils import unescapeAll
+from markdown_it.rules_block.table import escapedSplit
 from markdown_it.token import Token
 from mdit_py_plugins.dollarmath import dollarmath_plugin
 from mdit_py_plugins.footnote import footnote_plugin
@@ -24,6 +25,7 @@ from .contents import with_places
 from .front_matter import split_front_matter, taken
 from .html import html_blocks, marks_of
 from .html.fragments import note_anchor
+from .html.tree import KNOWN
 from .listed import Listed, Piece, assembled, labelled, with_source
 from .reading import Arriving, Reading, Told
 from .regions import region, without_regions
@@ -81,10 +83,12 @@ def looks_like_markdown(text: str) -> bool:
 def markdown_blocks(text: str, arriving: Arriving, numbers: Mapping[str, int] | None = None) -> list[Node]:
     """The blocks of a Markdown text, headings not lowered. ``numbers`` are those of its notes by their labels, where
     it is a part of a text; otherwise they are counted."""
-    tokens = _parser().parse(text.removeprefix("\ufeff"))
+    text = text.removeprefix("\ufeff")
+    tokens = _parser().parse(text)
     labels = [str(token.meta["label"]) for token in tokens if token.type == "footnote_reference_open"]
     counted = {label: number for number, label in reversed(list(enumerate(labels, start=1)))}
-    return assembled(_Blocks(tokens, numbers or counted, arriving).until(None), arriving.told)
+    lines = re.split(r"\r\n?|\n", text)
+    return assembled(_Blocks(tokens, lines, numbers or counted, arriving).until(None), arriving.told)
 
 
 @cache
@@ -101,6 +105,17 @@ def _parser() -> MarkdownIt:
 def _any_address(address: str) -> bool:
     """Addresses are judged by the schema's own rules, which are stricter and know pages and items."""
     return True
+
+
+_BEFORE_ROW = re.compile(r"^[\s>*+\-.)\d]*\|")
+_TAG = re.compile(r"</?([a-zA-Z][\w-]*)[^<>]*>")
+
+
+def _is_typed(html: str) -> bool:
+    """Whether this looks like a tag and is none of HTML: words between angles, as in “<your name>”. Names with a hyphen
+    are those of elements that a page defines itself."""
+    tag = _TAG.fullmatch(html)
+    return tag is not None and tag[1].lower() not in KNOWN and "-" not in tag[1]
 
 
 _NAMES = re.compile(r"<[a-zA-Z][^>]{0,400}?\s(?:id|name)\s*=\s*[\"']?([^\"'\s>]{1,100})", re.IGNORECASE)
@@ -132,8 +147,11 @@ def _without_name(run: list[Node]) -> tuple[str | None, list[Node]]:
 class _Blocks:
     """Turns the flat list of tokens into nested blocks."""
 
-    def __init__(self, tokens: Sequence[Token], labels: Mapping[str, int], arriving: Arriving) -> None:
+    def __init__(
+        self, tokens: Sequence[Token], lines: Sequence[str], labels: Mapping[str, int], arriving: Arriving
+    ) -> None:
         self.tokens = tokens
+        self.lines = lines
         self.labels = labels
         self.arriving = arriving
         self.place = 0
@@ -201,7 +219,9 @@ class _Blocks:
             return [make("equation", latex=latex)]
         if token.type in ("fence", "code_block"):
             lines = token.content.removesuffix("\n").split("\n")
-            return [make("preformatted", _joined(lines), language=_language(token.info))]
+            return [make("preformatted", _joined(lines), language=self.language(token.info))]
+        if token.type == "html_block" and _is_typed(token.content.strip()):
+            return [make("paragraph", [Node("text", text=clean(token.content.strip()))])]
         if token.type == "html_block":
             if opened := _REGION_BEGINS.fullmatch(token.content.strip()) if token.level == 0 else None:
                 return list(region(opened[1], self.blocks(_REGION_ENDS)))
@@ -216,12 +236,24 @@ class _Blocks:
             return blocks
         return [make("divider")] if token.type == "hr" else []
 
+    def language(self, info: str) -> str | None:
+        """The language a fence names (CommonMark 4.5, the first word of the info string), if it may stand. The rest
+        is told."""
+        name, *rest = unescapeAll(info).split(maxsplit=1) or [""]
+        if SCHEMA.nodes["preformatted"].attributes["language"].problem(name):
+            name, rest = "", [info]
+        if said := clean(" ".join(rest)).strip():
+            self.arriving.told.dropped(f"What stands beside the beginning of a block of code was left out: {said}")
+        return name or None
+
     def table(self) -> Node:
         cells: list[list[Node]] = []
         while (token := self.tokens[self.place]).type != "table_close":
             self.place += 1
             if token.type == "tr_open":
                 cells.append([])
+                if len(cells) > 1 and token.map:
+                    self.beyond(self.lines[token.map[0]], len(cells[0]))
             elif token.type in ("th_open", "td_open"):
                 kind = "table_header" if token.type == "th_open" else "table_cell"
                 paragraph = Token("paragraph_open", "p", 1)
@@ -233,6 +265,12 @@ class _Blocks:
             # Markdown has no table without a row of headers; an empty one stands for none.
             rows.pop(0)
         return make("table", [make("table_grid", squared(rows))])
+
+    def beyond(self, line: str, columns: int) -> None:
+        """Tell what stands in a row of a table beyond its last column: the parser leaves it out (GFM 0.29, 4.10)."""
+        for words in escapedSplit(_BEFORE_ROW.sub("", line).strip().removesuffix("|"))[columns:]:
+            if words := clean(words).strip():
+                self.arriving.told.dropped(f"What stands beyond the last column of a table was left out: {words}")
 
     def textblock(self, token: Token, inline: Token) -> list[Node]:
         blocks: list[Node] = []
@@ -328,7 +366,9 @@ class _Inline:
 
     def html(self, html: str) -> Iterator[Node]:
         """A tag among the words: marks are opened and closed, line ends and pictures taken, the rest looked through."""
-        if closing := re.match(r"</([a-zA-Z][\w-]*)", html):
+        if _is_typed(html):
+            yield Node("text", {}, (), self.now(), clean(html))
+        elif closing := re.match(r"</([a-zA-Z][\w-]*)", html):
             self.close(closing[1].lower())
         elif re.match(r"<br\b", html, re.IGNORECASE):
             yield Node("line_break", {}, (), self.now())
@@ -419,12 +459,6 @@ def _quoted(blocks: list[Node], told: Told) -> Node:
     """What a block quotation stands for: an aside where its first words are “Note”, “Tip” or “Warning” alone and
     strong, otherwise a quotation, with a last paragraph after a dash as its source."""
     return labelled(blocks, told) or with_source(blocks, told)
-
-
-def _language(info: str) -> str | None:
-    """The language a fence names (CommonMark 4.5, the first word of the info string), if it may stand."""
-    name = unescapeAll(info.split(maxsplit=1)[0]) if info.split() else None
-    return None if name is None or SCHEMA.nodes["preformatted"].attributes["language"].problem(name) else name
 
 
 def _joined(lines: Sequence[str]) -> list[Node]:

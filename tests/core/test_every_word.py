@@ -359,6 +359,26 @@ class MarkdownFiles(TestCase):
         self.assertEqual(text(reading), "Text.")
         self.assertIn("date: 2031-05-01; tags: lock, boat; keywords: ice", told(reading))
 
+    def test_what_only_looks_like_a_tag_is_words(self):
+        reading = read_markdown(
+            "Copy `a` to <your name>, <i>then</i> <config>that</config> <x-y>too</x-y>.\n\n<lock>\n"
+        )
+        self.assertEqual(text(reading), "Copy a to <your name>, then <config>that</config> too.\n<lock>")
+
+    def test_what_stands_beside_the_language_of_code_is_told(self):
+        reading = read_markdown('```py title="Sluice"\na\n```\n\n```\nb\n```\n\n~~~ {#a} b\nc\n~~~')
+        self.assertEqual([node.attrs["language"] for node in body(reading.document)], ["py", None, None])
+        left = "What stands beside the beginning of a block of code was left out: {}"
+        self.assertEqual(told(reading), " ".join(left.format(each) for each in ('title="Sluice"', "{#a} b")))
+
+    def test_what_stands_beyond_the_last_column_is_told(self):
+        rows = ("|a|b|", "|-|-|", "|1|2|3|4 \\| 5|", "|1|2|", "1|2 | ")
+        for before, goes_on in (("", ""), ("> ", "> "), ("- ", "  ")):
+            with self.subTest(before):
+                reading = read_markdown("\n".join([before + rows[0], *(goes_on + row for row in rows[1:])]))
+                left = "What stands beyond the last column of a table was left out: "
+                self.assertEqual([each.strip() for each in told(reading).split(left)[1:]], ["3", "4 | 5"])
+
     def test_what_is_no_front_matter_stays(self):
         for words_ in ("---\n\nText\n\n---\n", "---\nJust a sentence\n---\n", "Title\n---\na: b\n---\n", "---\na: b\n"):
             self.assertGreater(len(text(read_markdown(words_))), 2, words_)

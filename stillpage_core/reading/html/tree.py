@@ -33,6 +33,19 @@ BLOCKS = frozenset(
     plaintext pre search section summary table tbody td tfoot th thead tr ul xmp""".split()
 )
 
+INLINE = frozenset(
+    """a abbr acronym applet b bdi bdo big blink button cite code data del dfn em fieldset font form i image ins kbd
+    label map mark marquee math meter nobr optgroup output picture progress q rb rt rtc ruby s samp slot small span
+    strike strong sub sup textarea time tt u var wbr br img""".split()
+)
+_FOREIGN = frozenset(
+    """math mi mn mo mtext mspace ms mrow mfrac msqrt mroot mstyle merror mpadded mphantom msub msup msubsup munder
+    mover munderover mmultiscripts mprescripts mtable mtr mtd maction semantics annotation none svg g defs path rect
+    circle ellipse line polyline polygon text tspan use symbol desc""".split()
+)
+KNOWN = UNSEEN | BLOCKS | INLINE | _FOREIGN
+"""The elements of HTML, those it had before too (HTML Living Standard, 4 and 16.2); MathML's and SVG's."""
+
 WHITE = " \t\n\r\f"
 SPACE = re.compile(r"[ \t\n\r\f]+")
 _LINE_END = re.compile(r"[\t\n\r\f]")
