@@ -15,6 +15,7 @@ from .base import BrowserTest
 from .hearing import all_heard, in_part, listen, somewhere
 from .waiting import until
 
+GONE = "/pages/999999"
 SPACING = """() => {
   const sheet = new CSSStyleSheet()
   const spaced = 'line-height: 1.5 !important; letter-spacing: .12em !important; word-spacing: .16em !important'
@@ -283,12 +284,21 @@ class SmallWindows(BrowserTest):
 
     def test_every_screen_at_320_by_640_and_by_touch(self):
         with self.window(320, 640, has_touch=True, is_mobile=True) as page:
-            for path in ("/", "/library", f"/sites/{self.site.pk}/results", f"/sites/{self.site.pk}/checks", "/help"):
+            for path in (
+                "/",
+                "/library",
+                f"/sites/{self.site.pk}/results",
+                f"/sites/{self.site.pk}/checks",
+                "/help",
+                GONE,
+            ):
                 page.goto(self.live_server_url + path)
                 expect(page.get_by_role("heading", level=1)).to_be_visible()
                 page.wait_for_timeout(300)
                 self.assertEqual(page.evaluate("document.documentElement.scrollWidth"), 320, path)
                 self.axe(page, path)
+                # Whoever comes by an address that leads to nothing can go on from there.
+                expect(page.get_by_role("navigation", name="Everything")).to_be_visible()
             self.write(self.walks, document(paragraph("Words to tap."), heading(2, "First"), heading(2, "Second")))
             sheet = self.open(page, self.walks)
             sheet.locator(".text > p").tap()

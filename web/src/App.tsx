@@ -51,6 +51,7 @@ export function App() {
         title={t`Still Page is not there`}
         text={session.error.message}
         again={() => session.refetch()}
+        alone
       />
     )
   if (!session.data.person) return <SignIn />

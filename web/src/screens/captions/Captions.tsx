@@ -60,25 +60,16 @@ export function Captions() {
     setQuery(next, { replace: true })
   }
   const problem = item.error ?? all.error
-  if (problem)
-    return (
-      <>
-        <Top />
-        <Sentence title={t`There are no captions here`} text={problem.message} />
-      </>
-    )
+  if (problem) return <Sentence title={t`There are no captions here`} text={problem.message} />
   if (!item.data || !all.data) return null
   if (!playable(item.data)) {
     const why = item.data.problem || t`It is still being made ready; come back when it is.`
     return (
-      <>
-        <Top />
-        <Sentence
-          title={t`“${item.data.title}” cannot be played yet`}
-          text={why}
-          again={() => item.refetch()}
-        />
-      </>
+      <Sentence
+        title={t`“${item.data.title}” cannot be played yet`}
+        text={why}
+        again={() => item.refetch()}
+      />
     )
   }
   return (
