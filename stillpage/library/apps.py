@@ -19,3 +19,5 @@ class LibraryConfig(AppConfig):
         # The worker looks for films by itself: one that is made ready for an hour must not stand in the queue.
         signals.works(Item.Kind.FILM, lambda _: None)
         signals.works(Item.Kind.SOUND, lambda _: None)
+        # Of a post nothing is made: its pictures are items of their own.
+        signals.works(Item.Kind.POST, lambda _: None)

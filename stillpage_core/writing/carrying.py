@@ -140,7 +140,7 @@ def film_words(node: Node, films: Mapping[int, AnyFilm]) -> FilmWords:
         return FilmWords("", caption, ())
     if isinstance(target, HostedTarget):
         return FilmWords(told(target), caption, ())
-    track = transcribed(target) if node.attrs["transcript"] else None
+    track = transcribed(target) if node.attrs.get("transcript") else None
     return FilmWords(told(target), caption, (f"{transcript_name(track)}:", *track.paragraphs) if track else ())
 
 

@@ -10,6 +10,8 @@ from unittest.mock import patch
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.utils import timezone
 
+from stillpage.hosts.keeping import digest_of
+from stillpage.hosts.models import Host, Hosting
 from stillpage.library import acts, animations
 from stillpage.library.animations import draw_animation
 from stillpage.library.documents import read_document
@@ -18,13 +20,30 @@ from stillpage.library.receiving import receive, replace
 from stillpage.library.tasks import clear_away
 from stillpage.people.models import Role
 from stillpage.publishing import publish as publishing
+from stillpage_core.formats import FORMATS
 from stillpage_core.media.animations import colours_of, cut_for
 from stillpage_core.media.pictures import FileError
 
-from ..core.documents import animation, document, gallery, paper, paragraph, picture, slide, slideshow
+from ..core.documents import (
+    animation,
+    document,
+    download,
+    downloads,
+    film,
+    gallery,
+    hosted,
+    paper,
+    paragraph,
+    picture,
+    post,
+    slide,
+    slideshow,
+    sound,
+)
 from ..core.test_animations import a_square
 from ..papers import a_pdf
-from .base import ApiTest, a_person, image_bytes
+from .base import ApiTest, a_person, a_picture, image_bytes
+from .test_films import film_bytes, sound_bytes
 
 RED_TO_GREEN = "ff0000-00ff00"
 
@@ -49,6 +68,47 @@ class EmbedsTest(ApiTest):
 
     def blocks(self, *blocks, status=200):
         return self.call("POST", f"/pages/{self.walks.pk}/blocks", {"document": as_json(*blocks)}, status)
+
+
+class OfAnotherKind(EmbedsTest):
+    """Whoever writes by the API may name any item anywhere."""
+
+    def test_whatever_item_a_node_names_the_page_is_saved_shown_checked_and_exported(self):
+        with self.committed():
+            without_files = (Item.Kind.HOSTED, Item.Kind.POST)
+            facts = {"added_at": timezone.now(), "added_by": self.author}
+            items = [
+                a_picture(self.author).pk,
+                self.lottie().pk,
+                receive(SimpleUploadedFile("form.pdf", a_pdf("Name")), self.author)[0].pk,
+                receive(BytesIO(film_bytes(1)), self.author, name="Lock.mov")[0].pk,
+                receive(BytesIO(sound_bytes(1)), self.author, name="Warden.mp3")[0].pk,
+                *(Item.objects.create(kind=kind, title=f"A {kind.label}", **facts).pk for kind in without_files),
+            ]
+            host = Host.objects.create(name="Gone", frames="https://gone.example", added_by=self.author)
+            for number, item in enumerate(Item.objects.filter(kind__in=(Item.Kind.HOSTED, Item.Kind.POST))):
+                address = f"https://gone.example/{number}"
+                said = {"address": address, "digest": digest_of(address), "next_at": timezone.now()}
+                Hosting.objects.create(item=item, host=host, **said)
+            self.assertEqual({item.kind for item in Item.objects.filter(pk__in=items)}, set(Item.Kind))
+            blocks = [
+                *(make(each) for make in (picture, film, sound, hosted, paper, animation, post) for each in items),
+                *(picture(each, crop="0,0,500,500") for each in items),
+                film(items[0], cover=f"item-{items[-1]}"),
+                post(items[-1], pictures=" ".join(map(str, items[:4]))),
+                downloads(*map(download, items)),
+                gallery(*map(picture, items)),
+                slideshow(*(slide(picture(each)) for each in items)),
+            ]
+            self.save(self.walks, as_json(*blocks), None)
+            self.blocks(*blocks)
+            path = f"/pages/{self.walks.pk}"
+            self.call("POST", f"{path}/check", {"title": "Walks", "description": "", "document": as_json(*blocks)})
+            self.call("POST", f"{path}/listen", {"title": "Walks", "description": "", "document": as_json(*blocks)})
+            for ending in FORMATS:
+                self.assertEqual(self.client.get(f"/api{path}/export/{ending}").status_code, 200, ending)
+            found = self.publish(self.walks, status=422)
+            self.assertIn("This picture is no longer in the media library.", found["detail"])
 
 
 class Animations(EmbedsTest):
