@@ -16,6 +16,17 @@ interface Module {
 
 /** Asks for what moves to move, and to stand still again. */
 export const PLAY = "drawn-play"
+/** Told by a block when one of its parts, a picture of a gallery say, is pressed: `pressedPart` says which. */
+export const PRESSED = "drawn-pressed"
+const PARTS = "li, .slide"
+const pressed = new WeakMap<globalThis.Node, number>()
+
+/** The part of a block on the sheet that was pressed last, from 0, once; null where none was. */
+export function pressedPart(block: globalThis.Node): number | null {
+  const index = pressed.get(block) ?? null
+  pressed.delete(block)
+  return index
+}
 
 interface Options {
   tag: "div" | "section" | "nav"
@@ -40,7 +51,17 @@ class DrawnView extends ItemView {
     super(options.tag, node, view, known, position)
     this.dom.contentEditable = "false"
     this.dom.addEventListener(PLAY, (event) => void this.play((event as CustomEvent<boolean>).detail))
+    this.dom.addEventListener("mousedown", (event) => this.press(event.target as Element))
     this.start()
+  }
+
+  private press(target: Element) {
+    const parts = [...this.dom.querySelectorAll(PARTS)]
+    const index = parts.findIndex((part) => part.contains(target))
+    // What readers do not get is not drawn; which is which is known only where all are.
+    if (index < 0 || parts.length !== this.node.childCount) return
+    pressed.set(this.dom, index)
+    this.dom.dispatchEvent(new CustomEvent(PRESSED))
   }
 
   protected draw() {

@@ -17,8 +17,8 @@ import { useKnown } from "./useKnown"
 /** The particulars of a list of downloads: its documents in their order, and what is said of each. */
 export function DownloadsParticulars({ page, sheet, known, position, node, editable }: ShownProps) {
   useKnown(known)
-  const { entries, put, withEntries, change, move, takeOut } = useEntries(sheet, position, node)
-  const { few, more } = useFew(entries)
+  const { entries, pressed, put, withEntries, change, move, takeOut } = useEntries(sheet, position, node)
+  const { few, more } = useFew(entries, pressed)
   const add = (item: ItemOut) => {
     known.add([item])
     put(withEntries([...entries, kinds.download.create({ item: item.id })]))
@@ -45,6 +45,7 @@ export function DownloadsParticulars({ page, sheet, known, position, node, edita
               // biome-ignore lint/suspicious/noArrayIndexKey: one document may stand in a list twice
               key={index}
               index={index}
+              pressed={pressed}
               count={entries.length}
               what={t`document ${place}`}
               name={each.attrs.words || item?.title || t`A document that is gone`}

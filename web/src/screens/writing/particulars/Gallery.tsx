@@ -23,8 +23,8 @@ const RATIOS = ["1:1", "4:3", "3:2", "2:3"] as const
 /** The particulars of a gallery: its pictures in their order, what is said of each, and how they stand. */
 export function GalleryParticulars({ page, sheet, known, position, node, editable }: ShownProps) {
   useKnown(known)
-  const { entries, put, withEntries, change, move, takeOut, set } = useEntries(sheet, position, node)
-  const { few, more } = useFew(entries)
+  const { entries, pressed, put, withEntries, change, move, takeOut, set } = useEntries(sheet, position, node)
+  const { few, more } = useFew(entries, pressed)
   const add = (item: ItemOut) => {
     known.add([item])
     put(withEntries([...entries, kinds.picture.create({ item: item.id })]))
@@ -73,6 +73,7 @@ export function GalleryParticulars({ page, sheet, known, position, node, editabl
               // biome-ignore lint/suspicious/noArrayIndexKey: one picture may stand in a gallery twice
               key={index}
               index={index}
+              pressed={pressed}
               count={entries.length}
               what={t`picture ${place}`}
               name={item?.title ?? t`A picture that is gone`}

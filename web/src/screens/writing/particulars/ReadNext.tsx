@@ -10,8 +10,8 @@ import { useKnown } from "./useKnown"
 /** The particulars of a list of pages to read next: the pages in their order, and why each. */
 export function ReadNextParticulars({ page, sheet, known, position, node, editable }: ShownProps) {
   useKnown(known)
-  const { entries, put, withEntries, change, move, takeOut, set } = useEntries(sheet, position, node)
-  const { few, more } = useFew(entries)
+  const { entries, pressed, put, withEntries, change, move, takeOut, set } = useEntries(sheet, position, node)
+  const { few, more } = useFew(entries, pressed)
   const titleOf = (href: string | null) => {
     const number = /^page:(\d+)/.exec(href ?? "")?.[1]
     return number ? known.page(Number(number))?.title : href
@@ -36,6 +36,7 @@ export function ReadNextParticulars({ page, sheet, known, position, node, editab
               // biome-ignore lint/suspicious/noArrayIndexKey: one page may stand in a list twice
               key={index}
               index={index}
+              pressed={pressed}
               count={entries.length}
               what={t`page ${place}`}
               name={each.attrs.words || title || t`A page that is gone`}

@@ -21,8 +21,12 @@ const PLACES = { below: t`Below the picture`, over: t`Over the picture` } as con
 /** The particulars of a slideshow: its slides in their order, and how they move. */
 export function SlideshowParticulars({ page, sheet, known, position, node, editable }: ShownProps) {
   useKnown(known)
-  const { entries, put, withEntries, replace, change, move, takeOut, set } = useEntries(sheet, position, node)
-  const { few, more } = useFew(entries)
+  const { entries, pressed, put, withEntries, replace, change, move, takeOut, set } = useEntries(
+    sheet,
+    position,
+    node,
+  )
+  const { few, more } = useFew(entries, pressed)
   const { attrs } = node
   const add = (item: ItemOut) => {
     known.add([item])
@@ -88,6 +92,7 @@ export function SlideshowParticulars({ page, sheet, known, position, node, edita
               // biome-ignore lint/suspicious/noArrayIndexKey: one picture may stand on two slides
               key={index}
               index={index}
+              pressed={pressed}
               count={entries.length}
               what={t`slide ${place}`}
               name={

@@ -3,13 +3,15 @@ import { Button, chakra, HStack, Input, Stack, Text } from "@chakra-ui/react"
 import { plural, t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { Fragment, type Node } from "prosemirror-model"
-import { type ReactNode, useRef, useState } from "react"
+import { type ReactNode, useEffect, useRef, useState } from "react"
+import { PRESSED, pressedPart } from "../../../editor/kinds/drawn"
 import type { Sheet } from "../../../editor/sheet"
 import { say } from "../../../look/heard"
 
 /** The parts of a block that is shown as a whole, and what is done to them. Each is one step of undo. */
 export function useEntries(sheet: Sheet, position: number, node: Node) {
   const begun = useRef("")
+  const [pressed, setPressed] = usePressed(sheet, position)
   const entries: Node[] = []
   node.forEach((each) => {
     entries.push(each)
@@ -32,22 +34,48 @@ export function useEntries(sheet: Sheet, position: number, node: Node) {
     const [moved] = next.splice(from, 1)
     if (!moved) return
     next.splice(to, 0, moved)
+    setPressed(null)
     put(withEntries(next))
     say(t`Moved to place ${to + 1} of ${entries.length}`)
   }
-  const takeOut = (index: number) => put(withEntries(entries.filter((_, place) => place !== index)))
+  const takeOut = (index: number) => {
+    setPressed(null)
+    put(withEntries(entries.filter((_, place) => place !== index)))
+  }
   /** Set attributes of the whole. */
   const set = (attrs: Record<string, unknown>, field = "") =>
     put(node.type.create({ ...node.attrs, ...attrs }, node.content), field)
-  return { entries, put, withEntries, replace, change, move, takeOut, set }
+  return { entries, pressed, put, withEntries, replace, change, move, takeOut, set }
+}
+
+/** A press on a part of the block on the sheet; each is one of its own. */
+interface Pressed {
+  index: number
+}
+
+function usePressed(sheet: Sheet, position: number) {
+  const [pressed, setPressed] = useState<Pressed | null>(null)
+  useEffect(() => {
+    const block = sheet.view.nodeDOM(position)
+    if (!block) return
+    const read = () => {
+      const index = pressedPart(block)
+      if (index !== null) setPressed({ index })
+    }
+    read()
+    block.addEventListener(PRESSED, read)
+    return () => block.removeEventListener(PRESSED, read)
+  }, [sheet, position])
+  return [pressed, setPressed] as const
 }
 
 /** How many entries are drawn at first, and how many more at each press: each has fields of its own. */
 const AT_ONCE = 60
 
-/** The entries of a list that are drawn by now, and a press for more where there are more. */
-export function useFew<Each>(entries: readonly Each[]) {
-  const [most, setMost] = useState(AT_ONCE)
+/** The entries of a list that are drawn by now, that of a pressed part among them, and a press for more. */
+export function useFew<Each>(entries: readonly Each[], pressed: Pressed | null) {
+  const [asked, setMost] = useState(AT_ONCE)
+  const most = Math.max(asked, pressed ? pressed.index + 1 : 0)
   const left = entries.length - most
   const more = left > 0 && (
     <Button size="xs" variant="outline" alignSelf="flex-start" onClick={() => setMost(most + AT_ONCE)}>
@@ -59,6 +87,7 @@ export function useFew<Each>(entries: readonly Each[]) {
 
 interface EntryProps {
   index: number
+  pressed: Pressed | null
   count: number
   /** What it is called where something is done to it: “document 2”. */
   what: string
@@ -78,11 +107,19 @@ const DRAGGED = "application/x-stillpage-entry"
 export function Entry(props: EntryProps) {
   const { index, count, what, name, told, gone, picture, editable, children, onMove, onDropOf, onTakeOut } =
     props
+  const line = useRef<HTMLLIElement>(null)
+  const pressed = props.pressed?.index === index ? props.pressed : null
+  useEffect(() => {
+    if (pressed) void line.current?.scrollIntoView({ block: "nearest" })
+  }, [pressed])
   return (
     <chakra.li
+      ref={line}
+      aria-current={pressed ? "true" : undefined}
       py="3"
       borderTopWidth="1px"
       borderColor="line"
+      boxShadow={pressed ? "-8px 0 0 -5px var(--chakra-colors-press-fg)" : undefined}
       draggable={editable}
       onDragStart={(event) => event.dataTransfer.setData(DRAGGED, String(index))}
       onDragOver={(event) => event.dataTransfer.types.includes(DRAGGED) && event.preventDefault()}
