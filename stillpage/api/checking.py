@@ -31,6 +31,7 @@ from stillpage_core.document import Node
 from stillpage_core.sites.search_result import shown_title
 
 from . import shapes
+from .asked import page_asked
 from .limits import Costly
 from .requests import SignedIn
 from .schemas.checking import (
@@ -95,9 +96,7 @@ def _checked(checked: checking.Checked, document: Node, allowed: dict[str, Allow
 
 
 def _page(request: SignedIn, page_id: int, right: Right = Right.SEE_CONTENTS) -> Page:
-    page = get_object_or_404(Page.objects.select_related("site", "working_copy"), pk=page_id)
-    require(request.user, right, page.site)
-    return page
+    return page_asked(request, page_id, right, Page.objects.select_related("site", "working_copy"))
 
 
 def _draft(given: DraftIn) -> Draft:

@@ -21,6 +21,7 @@ from stillpage.written.saving import Draft, save
 from stillpage.written.search import WORKING
 
 from . import shapes
+from .asked import page_asked
 from .limits import Costly
 from .requests import SignedIn
 from .schemas.arranging import FactsOut, FoundOut, NamesIn
@@ -119,9 +120,8 @@ def _found(page: Page, above: dict[str, str]) -> dict[str, Any]:
 
 def _page(request: SignedIn, page_id: int, right: Right) -> Page:
     rows = Page.objects.select_related("site", "parent", "working_copy__saved_by", "live_copy__published_by")
-    page = get_object_or_404(rows.defer("live_copy__document", "live_copy__html", "live_copy__html_gzip"), pk=page_id)
-    require(request.user, right, page.site)
-    return page
+    light = rows.defer("live_copy__document", "live_copy__html", "live_copy__html_gzip")
+    return page_asked(request, page_id, right, light)
 
 
 @router.get("/pages/{page_id}/facts", response=FactsOut)

@@ -51,6 +51,7 @@ from stillpage_core.writing.anchors import slug
 from stillpage_core.writing.source import source_html
 
 from . import shapes
+from .asked import page_asked
 from .limits import Costly
 from .problems import problem
 from .requests import SignedIn
@@ -243,8 +244,7 @@ def _line(step: Step | Outcome) -> str:
 @router.get("/pages/{page_id}/export/{ending}", response={200: Any, 404: Problem}, throttle=[Costly("export")])
 def export(request: SignedIn, page_id: int, ending: Ending) -> HttpResponse:
     """The working copy as a file; as a ZIP with its pictures where the format cannot hold them."""
-    page = get_object_or_404(Page.objects.select_related("site", "working_copy"), pk=page_id)
-    require(request.user, Right.SEE_CONTENTS, page.site)
+    page = page_asked(request, page_id, rows=Page.objects.select_related("site", "working_copy"))
     goods = export_page(page, ending, sight_of(request.user))
     sentence = f"{request.user.shown_name} exported “{page.working_copy.title}” as {ending}."
     note("exported", sentence, person=request.user, site=page.site, page=page.pk, ending=ending)

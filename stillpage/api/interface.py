@@ -25,6 +25,7 @@ from .account import public
 from .account import router as account
 from .arranging import router as arranging
 from .arrivals import router as arrivals
+from .asked import InBin
 from .captions import router as captions
 from .checking import router as checking
 from .contents import router as contents
@@ -104,6 +105,11 @@ def _not_signed_in(request: HttpRequest, error: Exception) -> HttpResponse:
 @api.exception_handler(NotAllowed)
 def _not_allowed(request: HttpRequest, error: Exception) -> HttpResponse:
     return problem(403, "not-allowed", "Not allowed", str(error))
+
+
+@api.exception_handler(InBin)
+def _in_bin(request: HttpRequest, error: Exception) -> HttpResponse:
+    return problem(404, "in-the-bin", "In the bin", str(error))
 
 
 @api.exception_handler(Http404)

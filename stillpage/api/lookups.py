@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.shortcuts import get_object_or_404
 from ninja import Router
 
 from stillpage.pages.models import Page
@@ -14,6 +13,7 @@ from stillpage_core.equations import EquationError, mathml
 from stillpage_core.signs import find_signs
 from stillpage_core.writing.anchors import anchors_of
 
+from .asked import page_asked
 from .limits import Costly
 from .problems import problem
 from .requests import SignedIn
@@ -44,8 +44,7 @@ def signs(request: SignedIn, q: str) -> Any:
 @router.get("/pages/{page_id}/headings", response=list[HeadingOut])
 def headings(request: SignedIn, page_id: int) -> Any:
     """The headings of a page as readers have them, or, where it is not published, of its working copy."""
-    page = get_object_or_404(Page.objects.select_related("site", "working_copy"), pk=page_id)
-    require(request.user, Right.SEE_CONTENTS, page.site)
+    page = page_asked(request, page_id, rows=Page.objects.select_related("site", "working_copy"))
     live = getattr(page, "live_copy", None)
     document = (live or page.working_copy).tree
     anchors = anchors_of(document)

@@ -10,11 +10,12 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import Router
 
-from stillpage.pages.models import Page, Preview
+from stillpage.pages.models import Preview
 from stillpage.pages.tree import PageError
 from stillpage.rights import Right, require
 from stillpage.trail.noting import note
 
+from .asked import page_asked
 from .requests import SignedIn
 from .schemas.arranging import PreviewIn, PreviewOut
 
@@ -38,24 +39,18 @@ def _out(preview: Preview) -> dict[str, Any]:
     }
 
 
-def _page(request: SignedIn, page_id: int, right: Right) -> Page:
-    page = get_object_or_404(Page.objects.select_related("site"), pk=page_id)
-    require(request.user, right, page.site)
-    return page
-
-
 @router.get("/pages/{page_id}/previews", response=list[PreviewOut])
 def previews(request: SignedIn, page_id: int) -> Any:
     """The preview addresses of a page, the latest first, those that have ended among them. Whoever may not write on
     the page is told of none: an address is all that is needed to read it."""
-    page = _page(request, page_id, Right.WRITE)
+    page = page_asked(request, page_id, Right.WRITE)
     return [_out(each) for each in page.previews.select_related("made_by", "page__site")[:50]]
 
 
 @router.post("/pages/{page_id}/previews", response={201: PreviewOut})
 def make(request: SignedIn, page_id: int, given: PreviewIn) -> Any:
     """Make a preview address that holds until the end of a day."""
-    page = _page(request, page_id, Right.WRITE)
+    page = page_asked(request, page_id, Right.WRITE)
     today = timezone.now().date()
     if page.elsewhere:
         raise PageError("An entry that is a link has no text to show.")

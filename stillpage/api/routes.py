@@ -21,6 +21,7 @@ from stillpage.sites.models import Site
 from stillpage.trail.noting import note
 
 from . import shapes
+from .asked import page_asked
 from .requests import SignedIn
 from .schemas.problems import Problem
 from .schemas.sites import Contents, NewPage, SiteOut
@@ -103,11 +104,12 @@ def add_page(request: SignedIn, site_id: int, new: NewPage) -> Any:
         page = tree.add_at(place, request.user, new.title, slug=new.slug, elsewhere=elsewhere)
         sentence = f"“{page.working_copy.title}” added"
         note_act(TreeAct.Sort.ADDED, request.user, site, sentence, [[page.pk, {}]])
-    return 201, _page_out(request, _page(page.pk))
+    return 201, _page_out(request, _page(request, page.pk))
 
 
-def _page(page_id: int) -> Page:
-    return get_object_or_404(Page.objects.select_related("site", "parent", "working_copy__saved_by"), pk=page_id)
+def _page(request: SignedIn, page_id: int, right: Right = Right.SEE_CONTENTS) -> Page:
+    rows = Page.objects.select_related("site", "parent", "working_copy__saved_by")
+    return page_asked(request, page_id, right, rows)
 
 
 def _page_out(request: SignedIn, page: Page) -> dict[str, Any]:
@@ -133,9 +135,7 @@ def _page_out(request: SignedIn, page: Page) -> dict[str, Any]:
 @router.get("/pages/{page_id}", response=PageOut, tags=["pages"])
 def page(request: SignedIn, page_id: int) -> Any:
     """A page with its working copy and everything that it names."""
-    found = _page(page_id)
-    require(request.user, Right.SEE_CONTENTS, found.site)
-    return _page_out(request, found)
+    return _page_out(request, _page(request, page_id))
 
 
 @router.post(
@@ -145,8 +145,7 @@ def page(request: SignedIn, page_id: int) -> Any:
 )
 def publish(request: SignedIn, page_id: int, given: PublishIn) -> Any:
     """Make the working copy the live copy."""
-    found = _page(page_id)
-    require(request.user, Right.PUBLISH, found.site)
+    found = _page(request, page_id, Right.PUBLISH)
     with transaction.atomic():
         publishing.publish(found, request.user, given.revision)
         sentence = f"{request.user.shown_name} published “{found.working_copy.title}” at {found.path}."
@@ -158,8 +157,7 @@ def publish(request: SignedIn, page_id: int, given: PublishIn) -> Any:
 @router.delete("/pages/{page_id}/publish", response={204: None}, tags=["pages"])
 def withdraw(request: SignedIn, page_id: int) -> Any:
     """Take a page from readers; the working copy stays."""
-    found = _page(page_id)
-    require(request.user, Right.PUBLISH, found.site)
+    found = _page(request, page_id, Right.PUBLISH)
     with transaction.atomic():
         publishing.withdraw(found)
         sentence = f"{request.user.shown_name} took “{found.working_copy.title}” at {found.path} from readers."

@@ -4,32 +4,25 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.shortcuts import get_object_or_404
 from ninja import Router
 from pydantic import UUID4
 
 from stillpage import room
 from stillpage.arranging.placing import follow_title
 from stillpage.computing import computing
-from stillpage.pages.models import Page
 from stillpage.pages.seeing import sight_of
-from stillpage.rights import Right, require
+from stillpage.rights import Right
 from stillpage.written import saving, together
 from stillpage.written.models import Clash, WorkingCopy
 
 from . import shapes
+from .asked import page_asked
 from .problems import problem
 from .requests import SignedIn
 from .schemas.problems import Problem
 from .schemas.writing import SaveOut, TextIn, TogetherOut, WorkingCopyIn, WritingIn
 
 router = Router(tags=["pages"])
-
-
-def _page(request: SignedIn, page_id: int, right: Right = Right.WRITE) -> Page:
-    page = get_object_or_404(Page.objects.select_related("site"), pk=page_id)
-    require(request.user, right, page.site)
-    return page
 
 
 def _draft(given: TextIn) -> saving.Draft:
@@ -46,7 +39,7 @@ def save(request: SignedIn, page_id: int, given: WorkingCopyIn) -> Any:
     Asked again with the same ``mark``, it is not done twice. Where somebody has saved and ``began`` is missing, 409
     asks for it and nothing is changed.
     """
-    found = _page(request, page_id)
+    found = page_asked(request, page_id, Right.WRITE)
     if given.person is not None and given.person != request.user.get_username():
         return problem(
             403,
@@ -87,7 +80,7 @@ def _merged_out(request: SignedIn, draft: saving.Draft, copy: WorkingCopy) -> di
 @router.post("/pages/{page_id}/writing", response=TogetherOut)
 def writing(request: SignedIn, page_id: int, given: WritingIn) -> Any:
     """Say that one writes here, and where; says who else does, and whether the text is newer than one has it."""
-    found = _page(request, page_id)
+    found = page_asked(request, page_id, Right.WRITE)
     together.here(found, request.user, given.window, given.block)
     copy = WorkingCopy.objects.defer("document").get(written=found)
     return {
@@ -109,7 +102,7 @@ def writing(request: SignedIn, page_id: int, given: WritingIn) -> Any:
 @router.delete("/pages/{page_id}/writing/{window}", response={204: None})
 def leaves(request: SignedIn, page_id: int, window: UUID4) -> Any:
     """A window was closed."""
-    _page(request, page_id)
+    page_asked(request, page_id, Right.WRITE)
     together.gone(request.user, window)
     return 204, None
 
@@ -117,6 +110,6 @@ def leaves(request: SignedIn, page_id: int, window: UUID4) -> Any:
 @router.delete("/pages/{page_id}/clashes/{clash_id}", response={204: None})
 def settled(request: SignedIn, page_id: int, clash_id: int) -> Any:
     """Somebody has chosen, and the text says what. Done already is done."""
-    found = _page(request, page_id)
+    found = page_asked(request, page_id, Right.WRITE)
     Clash.objects.filter(written=found, pk=clash_id).delete()
     return 204, None

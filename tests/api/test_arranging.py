@@ -316,6 +316,19 @@ class Bin(Arranging):
         self.assertIn(b"Short walks", html.content)
         self.assertEqual(self.call("GET", f"/sites/{self.site.pk}/bin")["binned"], [])
 
+    def test_whoever_comes_to_a_page_in_the_bin_is_told_where_it_is(self):
+        self.bin(self.walks)
+        path = f"/pages/{self.walks.pk}"
+        text = {"title": "Walks", "description": "", "document": a_document("x"), "base": 1}
+        for method, where, body in (("GET", path, None), ("PUT", f"{path}/working-copy", text)):
+            told = self.call(method, where, body, status=404)
+            self.assertEqual(
+                told["detail"], "“Towpath walks” is in the bin. It can be put back from there, in the Contents."
+            )
+        # To others there is no such thing.
+        self.as_person(a_person("elsewhere", Role.AUTHOR, site=a_site("Varrow Lock Museum", "museum.localhost")))
+        self.assertNotIn("Towpath", self.call("GET", path, status=404)["detail"])
+
     def test_undo_takes_it_out_of_the_bin(self):
         before = self.tree()
         self.undo(self.bin(self.walks, self.boats))

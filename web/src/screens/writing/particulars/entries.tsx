@@ -117,9 +117,12 @@ export function Entry(props: EntryProps) {
       ref={line}
       aria-current={pressed ? "true" : undefined}
       py="3"
+      ms="-11px"
+      ps="2"
       borderTopWidth="1px"
-      borderColor="line"
-      boxShadow={pressed ? "-8px 0 0 -5px var(--chakra-colors-press-fg)" : undefined}
+      borderTopColor="line"
+      borderStartWidth="3px"
+      borderStartColor={pressed ? "press.fg" : "transparent"}
       draggable={editable}
       onDragStart={(event) => event.dataTransfer.setData(DRAGGED, String(index))}
       onDragOver={(event) => event.dataTransfer.types.includes(DRAGGED) && event.preventDefault()}
