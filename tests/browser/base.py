@@ -157,6 +157,11 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
         expect(sheet.locator(".regions[contenteditable]")).to_be_visible()
         return sheet
 
+    def below_contents(self, page: Page, name: str) -> None:
+        """Follow a link below the Contents, once all that stands above it is there."""
+        expect(page.get_by_label("Beside the Contents").get_by_role("button").first).to_be_visible()
+        page.get_by_role("link", name=name, exact=True).click()
+
     def do(self, page: Page, words: str) -> None:
         """Do an act by its name, from the text: the first that the Shelf's field finds for these words."""
         page.keyboard.press("Control+Enter")

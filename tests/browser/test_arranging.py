@@ -179,7 +179,7 @@ class Arranging(BrowserTest):
             beside.get_by_role("button", name="Take “Canoes” back").click()
             expect(self.row(page, "Canoes")).to_be_visible()
             # Redirects: the one that was made by itself, and one by hand.
-            page.get_by_role("link", name="Redirects").click()
+            self.below_contents(page, "Redirects")
             made = page.get_by_role("row").filter(has_text="/boats").filter(has_text="address was changed")
             expect(made).to_be_visible()
             page.get_by_label("From this address of the site").fill("/regatta")
@@ -195,7 +195,7 @@ class Arranging(BrowserTest):
         RoleGrant.objects.create(person=self.author, role=Role.ADMINISTRATOR)
         with self.window() as page:
             page.goto(self.live_server_url)
-            page.get_by_role("link", name="Sites", exact=True).click()
+            self.below_contents(page, "Sites")
             page.get_by_role("button", name="Make a new site").click()
             form = page.get_by_role("form", name="A new site")
             form.get_by_label("Name", exact=True).fill("Aqueduct Day")

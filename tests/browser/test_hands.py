@@ -484,7 +484,7 @@ class Told(BrowserTest):
         self.write(self.walks, document(paragraph("Shut the the gate."), picture(self.reeds.pk)))
         with self.window(user="maud") as page:
             page.goto(self.live_server_url)
-            page.get_by_role("link", name="What the page check found").click()
+            self.below_contents(page, "What the page check found")
             expect(page.get_by_text("No page has been checked yet.")).to_be_visible()
             page.get_by_role("button", name="Check every page now").click()
             expect(page.get_by_text("All pages are checked.")).to_be_visible()

@@ -129,6 +129,8 @@ function OfSite({ contents }: { contents: ContentsOut }) {
           alignSelf="start"
           position={{ base: "static", lg: "sticky" }}
           top="4"
+          // As much as a page's particulars take: what stands below does not move when they come.
+          minH={{ lg: "26rem" }}
           maxH={{ lg: "calc(100dvh - 2rem)" }}
           overflowY={{ lg: "auto" }}
         >
