@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
+import time
+from collections.abc import Callable
 from contextlib import contextmanager, suppress
+from functools import partial
 from typing import Any
 from unittest.mock import patch
 
 from django.conf import settings
 from django.core.files.uploadedfile import SimpleUploadedFile
-from django.core.management import call_command
+from django.core.management import CommandError, call_command
+from django.db import OperationalError
 from django.test import Client, LiveServerTestCase, override_settings, testcases
 from django.test.testcases import LiveServerThread
 from playwright.sync_api import Error, FrameLocator, Page, expect
@@ -32,6 +36,21 @@ from .waiting import pause
 
 AXE = settings.ROOT / "web" / "node_modules" / "axe-core" / "axe.min.js"
 AXE_CORE = AXE.read_text() if AXE.exists() else ""
+
+
+def emptied(empty: Callable[[], Any]) -> None:
+    """Empty the database. A request of a window that was closed may still be under way and stand in the way: then a
+    moment later."""
+    for _ in range(20):
+        try:
+            empty()
+        except CommandError as error:
+            if not isinstance(error.__cause__, OperationalError):
+                raise
+            time.sleep(0.3)
+        else:
+            return
+    empty()
 
 
 class ServerThread(LiveServerThread):
@@ -67,6 +86,9 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
         page_memory.changed()
         self.problems: list[str] = []
         self.make_site()
+
+    def _fixture_teardown(self) -> None:
+        emptied(super()._fixture_teardown)
 
     def make_site(self) -> None:
         """What is in the database before each test."""
@@ -218,7 +240,7 @@ class DemoTest(BrowserTest):
     def setUpClass(cls) -> None:
         super().setUpClass()
         cls.enterClassContext(media_folder())
-        cls.addClassCleanup(call_command, "flush", verbosity=0, interactive=False)
+        cls.addClassCleanup(emptied, partial(call_command, "flush", verbosity=0, interactive=False))
         load_demo()
         cls.change_site()
 
