@@ -16,7 +16,7 @@ interface Module {
 
 /** Asks for what moves to move, and to stand still again. */
 export const PLAY = "drawn-play"
-/** Told by a block when one of its parts, a picture of a gallery say, is pressed: `pressedPart` says which. */
+/** Told by a selected block when one of its parts, a picture of a gallery say, is pressed: `pressedPart` says which. */
 export const PRESSED = "drawn-pressed"
 const PARTS = "li, .slide"
 const pressed = new WeakMap<globalThis.Node, number>()
@@ -55,7 +55,9 @@ class DrawnView extends ItemView {
     this.start()
   }
 
+  /** The first press selects the whole, and its particulars begin with what is said of it; a further one is for a part. */
   private press(target: Element) {
+    if (!this.dom.classList.contains("ProseMirror-selectednode")) return
     const parts = [...this.dom.querySelectorAll(PARTS)]
     const index = parts.findIndex((part) => part.contains(target))
     // What readers do not get is not drawn; which is which is known only where all are.
