@@ -13,9 +13,9 @@ from .media.animations import cut_for
 from .media.documents import sniff_document
 from .media.pictures import FileError
 from .media.playing import FIRST_STILL
-from .reading import Arriving, Reading, read_html, read_markdown, read_text
+from .reading import Arriving, Message, Reading, read_html, read_markdown, read_text
 from .reading.docx import read_docx
-from .reading.encoding import text_from
+from .reading.encoding import decoded, text_from
 from .reading.odt import read_odt
 from .references import parse_reference
 from .resolving import (
@@ -157,6 +157,15 @@ def _text(document: Node, carried: Carried) -> bytes:
     return (title + words).encode()
 
 
+def _told(data: bytes, read: Callable[[str], Reading]) -> Reading:
+    """What a file of text becomes; an encoding that had to be guessed is told."""
+    found = decoded(data)
+    reading = read(found.text)
+    if not found.told:
+        return reading
+    return replace(reading, messages=(Message("mended", found.told), *reading.messages))
+
+
 FORMATS: Mapping[str, Format] = {
     each.ending: each
     for each in (
@@ -178,7 +187,7 @@ FORMATS: Mapping[str, Format] = {
             "Markdown",
             "md",
             "text/markdown; charset=utf-8",
-            lambda data, arriving, _: read_markdown(text_from(data), arriving),
+            lambda data, arriving, _: _told(data, lambda text: read_markdown(text, arriving)),
             _markdown,
             also=("markdown", "mdown", "mkd"),
             beside=True,
@@ -187,7 +196,7 @@ FORMATS: Mapping[str, Format] = {
             "HTML",
             "html",
             "text/html; charset=utf-8",
-            lambda data, arriving, under: read_html(text_from(data), arriving, under=under),
+            lambda data, arriving, under: _told(data, lambda text: read_html(text, arriving, under=under)),
             _html,
             also=("htm", "xhtml"),
             beside=True,
@@ -196,7 +205,7 @@ FORMATS: Mapping[str, Format] = {
             "Text",
             "txt",
             "text/plain; charset=utf-8",
-            lambda data, arriving, under: read_text(text_from(data), arriving, under=under),
+            lambda data, arriving, under: _told(data, lambda text: read_text(text, arriving, under=under)),
             _text,
             also=("text",),
         ),

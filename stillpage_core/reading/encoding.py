@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import codecs
 import re
+from dataclasses import dataclass
 
 from charset_normalizer import from_bytes
 
@@ -23,9 +24,33 @@ _DECLARED = re.compile(
     rb"""<meta[^>]+charset\s*=\s*["']?\s*([\w:.-]+)|<\?xml[^>]+encoding\s*=\s*["']([\w:.-]+)""", re.IGNORECASE
 )
 _SAMPLE = 64 * 1024
+_BEYOND_ASCII = bytes(range(128, 256))
+_ENOUGH = 8
+"""From how many bytes beyond ASCII on an encoding can be told by what they look like."""
+_NAMES = {"cp1252": "Windows-1252", "utf-8": "UTF-8"}
+
+
+@dataclass(frozen=True)
+class Decoded:
+    """The text of a file. ``guessed`` names the encoding where nothing in the file says which it is, and it is not UTF-8."""
+
+    text: str
+    guessed: str = ""
+
+    @property
+    def told(self) -> str:
+        """What to tell whoever brought the file; empty where there is nothing to doubt."""
+        if not self.guessed:
+            return ""
+        return f"The file is not in UTF-8, and was read as {self.guessed}. Look whether letters with accents are right"
 
 
 def text_from(data: bytes) -> str:
+    """The text alone of `decoded`."""
+    return decoded(data).text
+
+
+def decoded(data: bytes) -> Decoded:
     """Decode a file of text: by its byte order mark, as UTF-8, by what it declares, or by what it most looks like.
 
     Labels mean what the WHATWG Encoding Standard (4.2) says; "iso-8859-1", for one, is windows-1252.
@@ -39,13 +64,13 @@ def text_from(data: bytes) -> str:
         )
     for mark, name in _BOMS:
         if data.startswith(mark):
-            return data.decode(name, "replace").removeprefix("\ufeff")
+            return Decoded(data.decode(name, "replace").removeprefix("\ufeff"))
     wide = _wide(data[:_SAMPLE])
     if wide:
-        return data.decode(wide, "replace")
+        return Decoded(data.decode(wide, "replace"))
     _refuse_binary(data[:_SAMPLE])
     try:
-        return data.decode("utf-8")
+        return Decoded(data.decode("utf-8"))
     except UnicodeDecodeError:
         pass
     if declared := _DECLARED.search(data[:2048]):
@@ -53,11 +78,19 @@ def text_from(data: bytes) -> str:
         label = "cp1252" if label in ("iso-8859-1", "latin1", "ascii", "us-ascii", "windows-1252") else label
         try:
             if label not in ("utf-8", "utf8"):
-                return data.decode(label, "replace")
+                return Decoded(data.decode(label, "replace"))
         except LookupError:
             pass
+    name = _likely(data)
+    return Decoded(data.decode(name, "replace"), _NAMES.get(name, name))
+
+
+def _likely(data: bytes) -> str:
+    """What a text looks like that says nothing of its encoding. A few letters look like anything: they are Western then."""
+    if len(data) - len(data.translate(None, _BEYOND_ASCII)) < _ENOUGH:
+        return "cp1252"
     likely = from_bytes(data[:_SAMPLE]).best()
-    return data.decode(likely.encoding if likely else "cp1252", "replace")
+    return likely.encoding if likely else "cp1252"
 
 
 def _wide(sample: bytes) -> str | None:

@@ -134,6 +134,9 @@ class WebVTT(TestCase):
         self.assertIn("Line 3", said[0])
         self.assertIn("“words alone”", said[1])
         self.assertIn("ends before it begins", said[2])
+        said = told("WEBVTT\n\n00:01.000 --> 00:02.000\n<Wren> Ask for <the #4 key>\n")
+        self.assertIn("“<Wren>” (1) was left out", said[0])
+        self.assertIn("“<the #4 key>” (1) was left out", said[1])
 
     def test_minutes_beyond_59_are_no_time(self):
         self.assertIn("no times", told("WEBVTT\n\n00:61.000 --> 00:62.000\nA\n")[0])
@@ -167,6 +170,18 @@ class SRT(TestCase):
         read = self.read("1\n00:00:01,000 --> 00:00:02,000\ncaffè\n".encode("cp1252"))
         self.assertEqual(read.cues[0].text, "caffè")
         self.assertIn("Windows-1252", read.told[0])
+        for words, encoding in (
+            ("Żółta łódź płynie przez kanał", "cp1250"),
+            ("宇宙守护神 保护我们远离邪恶", "gb18030"),
+        ):
+            read = self.read(f"1\n00:00:01,000 --> 00:00:02,000\n{words}\n".encode(encoding))
+            self.assertEqual(read.cues[0].text, words)
+            self.assertIn(encoding, read.told[0])
+        with_mark = "1\n00:00:01,000 --> 00:00:02,000\ncaffè\n".encode("utf-32")
+        self.assertEqual((self.read(with_mark).cues[0].text, self.read(with_mark).told), ("caffè", ()))
+
+    def test_a_colon_before_the_thousandths_is_the_point_that_was_meant(self):
+        self.assertEqual(self.read("1\n00:00:07,000 --> 00:00:11:890\nOpen\n").cues, (Cue(7_000, 11_890, "Open"),))
 
 
 class Hostile(TestCase):

@@ -165,6 +165,14 @@ class Read(TestCase):
             found = read_file("a.txt", words.encode(encoding)).document
             self.assertEqual(text_of(found), words, encoding)
 
+    def test_an_encoding_that_nothing_names_is_told(self):
+        page = "<p>Żółta łódź płynie przez kanał"
+        for name in ("a.txt", "a.md", "a.html"):
+            reading = read_file(name, page.encode("cp1250"))
+            self.assertIn("Żółta łódź płynie przez kanał", text_of(reading.document))
+            self.assertIn("was read as cp1250", reading.messages[0].sentence)
+            self.assertFalse([each for each in read_file(name, page.encode()).messages if "UTF-8" in each.sentence])
+
     def test_what_a_page_declares_of_its_encoding_holds(self):
         for encoding, declared in (("koi8-r", "koi8-r"), ("shift_jis", "Shift_JIS"), ("cp1252", "iso-8859-1")):
             words = {"koi8-r": "Шлюз и тропа", "shift_jis": "運河の水門", "cp1252": "“écluse”"}[encoding]

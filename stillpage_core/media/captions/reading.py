@@ -13,6 +13,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from html import unescape
 
+from ...errors import ReadingError
+from ...reading.encoding import decoded
 from .cues import LATEST, LONGEST_CUE, MOST_CUES, CaptionError, Cue, one_line, plain_text
 
 LARGEST = 4 * 1024 * 1024
@@ -20,8 +22,12 @@ LARGEST = 4 * 1024 * 1024
 UNTIMED = 2_000
 """For how many milliseconds a cue is shown whose times cannot be read."""
 _MOST_TOLD = 40
+_NONE = (
+    "There are no captions in this file. WebVTT begins with the word WEBVTT; both WebVTT and SRT have lines "
+    "such as 00:00:01.000 --> 00:00:03.000 with words below them."
+)
 
-_TIME = r"(?:(\d{1,4}):)?(\d{1,2}):(\d{1,2})(?:[.,](\d{1,3}))?"
+_TIME = r"(?:(\d{1,4}):)?(\d{1,2}):(\d{1,2})(?:[.,:](\d{1,3}))?"
 _TIMES = re.compile(rf"\s*{_TIME}\s*-->\s*{_TIME}(?!\d)([^\n]{{0,500}})")
 _SETTING = re.compile(r"(?:vertical|line|position|size|align):[\w.,%-]{1,40}")
 _TAG = re.compile(r"<(/?)([a-zA-Z]{0,10})([^<>\n]{0,500})>")
@@ -52,11 +58,18 @@ class _Telling:
         if len(self.sentences) <= _MOST_TOLD:
             self.sentences.append(sentence)
 
+    def leave_out(self, mark: str) -> None:
+        """A mark that captions do not have is no word to a browser; somebody may have meant it as one."""
+        named = f"“{mark[:60]}” (#) was left out: captions have no such mark."
+        if named not in self.counted and len(self.counted) > _MOST_TOLD:
+            named = "More marks that captions do not have (#) were left out."
+        self.counted[named] += 1
+
     def all(self) -> tuple[str, ...]:
         said = self.sentences[:_MOST_TOLD]
         if len(self.sentences) > _MOST_TOLD:
             said.append("There is more of that kind; it is not told line by line.")
-        return (*said, *(words.replace("#", f"{count:,}") for words, count in self.counted.items()))
+        return (*said, *(words.replace("(#)", f"({count:,})") for words, count in self.counted.items()))
 
 
 def read_captions(data: bytes) -> CaptionsRead:
@@ -68,31 +81,21 @@ def read_captions(data: bytes) -> CaptionsRead:
     if len(data) > LARGEST:
         raise CaptionError(f"This file has {len(data):,} bytes; captions of one film may have {LARGEST:,}.")
     telling = _Telling()
-    lines = _text(data, telling).replace("\r\n", "\n").replace("\r", "\n").replace("\0", "\ufffd").split("\n")
+    try:
+        found = decoded(data)
+    except ReadingError:
+        raise CaptionError(_NONE) from None
+    if found.told:
+        telling.say(f"{found.told}.")
+    lines = found.text.replace("\r\n", "\n").replace("\r", "\n").replace("\0", "\ufffd").split("\n")
     first = next((line for line in lines if line.strip()), "")
     if first.startswith("WEBVTT") and first[6:7].strip() == "":
         language, cues = _webvtt(lines, telling)
     else:
         language, cues = "", list(_srt(lines, telling))
     if not cues:
-        raise CaptionError(
-            "There are no captions in this file. WebVTT begins with the word WEBVTT; both WebVTT and SRT have lines "
-            "such as 00:00:01.000 --> 00:00:03.000 with words below them."
-        )
+        raise CaptionError(_NONE)
     return CaptionsRead(tuple(cues), language, telling.all())
-
-
-def _text(data: bytes, telling: _Telling) -> str:
-    for mark, encoding in ((b"\xef\xbb\xbf", "utf-8-sig"), (b"\xff\xfe", "utf-16"), (b"\xfe\xff", "utf-16")):
-        if data.startswith(mark):
-            return data.decode(encoding, "replace")
-    try:
-        return data.decode("utf-8")
-    except UnicodeDecodeError:
-        telling.say(
-            "The file is not in UTF-8, and was read as Windows-1252. Look whether letters with accents are right."
-        )
-        return data.decode("cp1252", "replace")
 
 
 def _blocks(lines: list[str], start: int) -> Iterator[tuple[int, list[str]]]:
@@ -251,7 +254,7 @@ def _spoken(text: str, telling: _Telling) -> tuple[str, str]:
             # Words above words are kept behind them.
             return ")" if closing else " ("
         elif kind not in ("i", "b", "u", "c", "lang", "ruby", ""):
-            telling.counted["Marks that captions do not have (#) were left out."] += 1
+            telling.leave_out(match[0])
         return ""
 
     text = _decoded(_TAG.sub(tag, _STAMP.sub("", text)))
