@@ -86,7 +86,8 @@ def decoded(data: bytes) -> Decoded:
 
 
 def _likely(data: bytes) -> str:
-    """What a text looks like that says nothing of its encoding. A few letters look like anything: they are Western then."""
+    """What a text looks like that says nothing of its encoding. A few letters, which look like anything, are
+    Western."""
     if len(data) - len(data.translate(None, _BEYOND_ASCII)) < _ENOUGH:
         return "cp1252"
     likely = from_bytes(data[:_SAMPLE]).best()
