@@ -32,7 +32,7 @@ _NAMES = {"cp1252": "Windows-1252", "utf-8": "UTF-8"}
 
 @dataclass(frozen=True)
 class Decoded:
-    """The text of a file. ``guessed`` names the encoding where nothing in the file says which it is, and it is not UTF-8."""
+    """The text of a file. ``guessed`` names the encoding where nothing in the file says it and it is not UTF-8."""
 
     text: str
     guessed: str = ""
