@@ -1,5 +1,5 @@
 import { t } from "@lingui/core/macro"
-import { lazy, Suspense, useEffect } from "react"
+import { lazy, useDeferredValue, useEffect } from "react"
 import { Navigate, Route, Routes, useLocation } from "react-router"
 import { Boundary } from "./look/Boundary"
 import { Heard } from "./look/heard"
@@ -38,6 +38,9 @@ export function App() {
   const session = useSession()
   const { pathname } = useLocation()
   const signedIn = Boolean(session.data?.person)
+  // A screen that is still being loaded is waited for with what was there before: once React has shown nothing in its
+  // place, it goes on showing nothing for 0.3 s, however soon the screen is there.
+  const opened = useDeferredValue(signedIn, false)
   useEffect(() => {
     if (!signedIn) return
     // What fails now is asked for again when it is wanted.
@@ -55,6 +58,7 @@ export function App() {
       />
     )
   if (!session.data.person) return <SignIn />
+  if (!opened) return null
   // A reader who came from a public site to sign in is led back there by the server.
   if (location.pathname.startsWith("/reader/")) return <LeadBack />
   const limits = {
@@ -66,30 +70,28 @@ export function App() {
   return (
     <Boundary place={pathname}>
       <Heard />
-      <Suspense fallback={null}>
-        <Routes>
-          <Route path="/" element={<Contents />} />
-          <Route path="/sites/:siteId" element={<Contents />} />
-          <Route path="/sites/:siteId/checks" element={<SiteChecks />} />
-          <Route path="/sites/:siteId/results" element={<Results />} />
-          <Route path="/sites/:siteId/outside-links" element={<OutsideLinks />} />
-          <Route path="/sites/:siteId/redirects" element={<Redirects />} />
-          <Route path="/sites" element={<Sites />} />
-          <Route path="/help" element={<Help />} />
-          <Route path="/help/checks" element={<Checks />} />
-          <Route path="/help/checks/:check" element={<Checks />} />
-          <Route path="/account" element={<Account session={session.data} />} />
-          <Route path="/trail" element={<Trail />} />
-          <Route path="/hosts" element={<Hosts />} />
-          <Route path="/library" element={<Library session={session.data} />} />
-          <Route path="/films/:itemId" element={<Captions />} />
-          <Route
-            path="/pages/:pageId"
-            element={<Writing limits={limits} person={session.data.person.username} />}
-          />
-          <Route path="*" element={<Navigate to="/" replace />} />
-        </Routes>
-      </Suspense>
+      <Routes>
+        <Route path="/" element={<Contents />} />
+        <Route path="/sites/:siteId" element={<Contents />} />
+        <Route path="/sites/:siteId/checks" element={<SiteChecks />} />
+        <Route path="/sites/:siteId/results" element={<Results />} />
+        <Route path="/sites/:siteId/outside-links" element={<OutsideLinks />} />
+        <Route path="/sites/:siteId/redirects" element={<Redirects />} />
+        <Route path="/sites" element={<Sites />} />
+        <Route path="/help" element={<Help />} />
+        <Route path="/help/checks" element={<Checks />} />
+        <Route path="/help/checks/:check" element={<Checks />} />
+        <Route path="/account" element={<Account session={session.data} />} />
+        <Route path="/trail" element={<Trail />} />
+        <Route path="/hosts" element={<Hosts />} />
+        <Route path="/library" element={<Library session={session.data} />} />
+        <Route path="/films/:itemId" element={<Captions />} />
+        <Route
+          path="/pages/:pageId"
+          element={<Writing limits={limits} person={session.data.person.username} />}
+        />
+        <Route path="*" element={<Navigate to="/" replace />} />
+      </Routes>
     </Boundary>
   )
 }

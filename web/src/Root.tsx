@@ -4,7 +4,7 @@ import { CacheProvider } from "@emotion/react"
 import { i18n } from "@lingui/core"
 import { I18nProvider } from "@lingui/react"
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query"
-import { StrictMode } from "react"
+import { StrictMode, Suspense } from "react"
 import { createRoot } from "react-dom/client"
 import { BrowserRouter } from "react-router"
 import { App, writing } from "./App"
@@ -42,7 +42,9 @@ if (root) {
           <QueryClientProvider client={queries}>
             <BrowserRouter>
               <I18nProvider i18n={i18n}>
-                <App />
+                <Suspense>
+                  <App />
+                </Suspense>
               </I18nProvider>
             </BrowserRouter>
           </QueryClientProvider>
