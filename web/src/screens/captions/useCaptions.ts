@@ -14,6 +14,8 @@ import { type History, type Moment, useHistory } from "./history"
 
 const SAVED_AFTER = 700
 const CHECKED_AFTER = 250
+/** How long after a key the words are kept in this browser: what is written shall be seen first. */
+const KEPT_AFTER = 50
 
 /** Where what the server has not got yet is kept in this browser: by who writes it, for others may sit here too. */
 const keptAs = (person: string, id: number) => `captions:${person}:${id}`
@@ -143,17 +145,35 @@ export function useCaptions(id: number | null, person: string): Captions {
   const saveNow = useRef(save)
   saveNow.current = save
 
+  const keeping = useRef<number | null>(null)
+  const keepNow = useRef(() => {})
+  keepNow.current = () => {
+    if (keeping.current === null) return
+    window.clearTimeout(keeping.current)
+    keeping.current = null
+    if (latest.current.count === saved.current.count) return
+    keep(place, { revision: saved.current.revision, moment: latest.current.now })
+  }
+  useEffect(() => {
+    const kept = () => keepNow.current()
+    window.addEventListener("pagehide", kept)
+    return () => {
+      window.removeEventListener("pagehide", kept)
+      kept()
+    }
+  }, [])
+
   // Each change is kept here at once, and sent a little later; while somebody is asked whose words stay, only kept.
   const state = useRef(saving)
   state.current = saving
   useEffect(() => {
     if (id === null || !brief || history.count === saved.current.count) return
-    keep(place, { revision: saved.current.revision, moment: history.now })
+    keeping.current ??= window.setTimeout(() => keepNow.current(), KEPT_AFTER)
     if (state.current === "clash") return
     setSaving("waits")
     const timer = window.setTimeout(() => void saveNow.current(), SAVED_AFTER)
     return () => window.clearTimeout(timer)
-  }, [id, place, brief, history])
+  }, [id, brief, history])
 
   // What could not be saved is tried again by itself.
   useEffect(() => {
@@ -163,9 +183,11 @@ export function useCaptions(id: number | null, person: string): Captions {
   }, [saving])
 
   const { cues } = history.now
+  const checking = useRef(Promise.resolve())
   useEffect(() => {
     if (id === null || !brief?.id) return
-    const timer = window.setTimeout(async () => {
+    let gone = false
+    const check = async () => {
       try {
         const params = { path: { captions_id: id } }
         const found = await ask(client.POST("/api/captions/{captions_id}/check", { params, body: { cues } }))
@@ -173,8 +195,16 @@ export function useCaptions(id: number | null, person: string): Captions {
       } catch {
         // The last notes stay; the next change asks again.
       }
+    }
+    // One at a time: what was written while the server looks is looked at after that, and only as it is by then.
+    const timer = window.setTimeout(async () => {
+      await checking.current
+      if (!gone) checking.current = check()
     }, CHECKED_AFTER)
-    return () => window.clearTimeout(timer)
+    return () => {
+      gone = true
+      window.clearTimeout(timer)
+    }
   }, [id, brief?.id, cues])
 
   const settle = async (mine: boolean) => {
