@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
 from io import BytesIO
 
 from .document.node import Node
 from .errors import ReadingError
-from .media.animations import cut_for
 from .media.documents import sniff_document
 from .media.pictures import FileError
 from .media.playing import FIRST_STILL
@@ -91,28 +90,29 @@ class _Outside:
         target = self.carried.films.get(number)
         if not isinstance(target, FilmTarget):
             return None
-        cover = self.carried.covers.get(number)
         files = [file for file in target.files if file.cut in ("film", "small", "sound")]
-        if cover is not None and cover in self.carried.pictures:
-            file = self.carried.pictures[cover]
-            files.append(ImageFile(picture_path(self.carried, cover), file.width, file.height, cut=FIRST_STILL))
+        for looks, image in self._covers(number):
+            own = looks and not looks.startswith("item-")
+            files.append(replace(image, cut=looks if own else FIRST_STILL))
         return replace(target, files=tuple(files))
+
+    def _covers(self, number: int) -> Iterator[tuple[str, ImageFile]]:
+        for looks, cover in self.carried.covers.get(number, {}).items():
+            if file := self.carried.pictures.get(cover):
+                yield looks, ImageFile(picture_path(self.carried, cover), file.width, file.height)
 
     def hosted(self, number: int) -> HostedTarget | None:
         target = self.carried.films.get(number)
         if not isinstance(target, HostedTarget):
             return None
-        cover = self.carried.covers.get(number)
+        covers = self.carried.covers.get(number, {})
+        cover = covers.get("") or next(iter(covers.values()), None)
         return replace(target, cover=self.picture(cover) if cover is not None else None)
 
     def animation(self, number: int) -> AnimationTarget | None:
         target = self.carried.animations.get(number)
-        cover = self.carried.covers.get(number)
-        if target is None or cover is None or cover not in self.carried.pictures:
-            return target and replace(target, files=())
-        file = self.carried.pictures[cover]
-        image = ImageFile(picture_path(self.carried, cover), file.width, file.height, cut=f"still-{cut_for(None)}")
-        return replace(target, files=(image,))
+        stills = [replace(image, cut=f"still-{looks}") for looks, image in self._covers(number)]
+        return target and replace(target, files=tuple(stills))
 
     def post(self, number: int) -> PostTarget | None:
         return self.carried.posts.get(number)

@@ -6,10 +6,11 @@ import posixpath
 import re
 import time
 import zipfile
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
 from html import escape, unescape
 from io import BytesIO
+from itertools import count
 from typing import Any
 
 from django.conf import settings
@@ -45,12 +46,12 @@ from stillpage_core.formats import FORMATS, picture_path
 from stillpage_core.media.animations import cut_for
 from stillpage_core.media.editing import EDITS, Cut
 from stillpage_core.media.pictures import PNG, SVG, size_of, sniff
-from stillpage_core.media.playing import stills
+from stillpage_core.media.playing import cover_item, stills
 from stillpage_core.media.shown import picture_cut
 from stillpage_core.references import parse_reference
 from stillpage_core.resolving import AnimationTarget, AnyFilm, FilmTarget, ItemTarget, PostTarget
 from stillpage_core.writing.anchors import slug
-from stillpage_core.writing.carrying import Carried, PictureFile
+from stillpage_core.writing.carrying import Carried, PictureFile, looks_of
 
 
 @dataclass(frozen=True)
@@ -71,18 +72,9 @@ def export_page(page: Page, ending: str, sight: Sight) -> Goods:
     copy = page.working_copy
     document, pictures = _with_pictures(_with_titles(copy.tree, sight), sight)
     films = _films(document, sight, page.site)
-    covers: dict[int, int] = {}
-    named = named_in(document)
-    for number, film in films.items():
-        if cover := _cover(film, page.site.origin):
-            # A number that nothing else has in this text.
-            covers[number] = max([*named.pictures, *named.items, *pictures, 0]) + 1
-            pictures[covers[number]] = cover
     animations = _animations(document, sight)
-    for number, animation in animations.items():
-        if still := _still(animation):
-            covers[number] = max([*named.pictures, *named.items, *pictures, 0]) + 1
-            pictures[covers[number]] = still
+    covers, stills = _covers(document, pictures, films, animations, page.site.origin)
+    pictures |= stills
     carried = Carried(
         copy.title,
         pictures,
@@ -136,23 +128,27 @@ def _with_pictures(document: Node, sight: Sight) -> tuple[Node, dict[int, Pictur
     items = sight.items(rows).prefetch_related("files")
     known = {item.pk: item for item in items}
     numbers: dict[tuple[int, str], int] = {}
+    others = count(max(known, default=0) + 1)
     found: dict[int, PictureFile] = {}
     changes: list[Change] = []
     for path, node in walk(document):
-        item = known.get(node.attrs["item"]) if node.kind == "picture" else None
+        is_picture = node.kind == "picture"
+        wanted = node.attrs["item"] if is_picture else cover_item(node.attrs)
+        item = known.get(wanted or 0)
         if item is None:
             continue
-        cut = picture_cut(picture_target(item), node.attrs)
+        uncut: dict[str, Any] = dict.fromkeys(EDITS)
+        cut = picture_cut(picture_target(item), node.attrs if is_picture else uncut)
         number = numbers.get((item.pk, cut.key))
         if number is None:
             file = _carried(item, cut)
             if file is None:
                 continue
             # A second cut of one picture is another picture elsewhere.
-            number = item.pk if item.pk not in found else max(*known, *found) + 1
+            number = item.pk if item.pk not in found else next(others)
             numbers[item.pk, cut.key] = number
             found[number] = file
-        changes.append(SetAttributes(path, {"item": number, **dict.fromkeys(EDITS)}))
+        changes.append(SetAttributes(path, {"item": number, **uncut} if is_picture else {"cover": f"item-{number}"}))
     return apply(document, changes), found
 
 
@@ -193,9 +189,42 @@ def _animations(document: Node, sight: Sight) -> dict[int, AnimationTarget]:
     return {item.pk: animation_target(item) for item in sight.items(rows).prefetch_related("files")}
 
 
-def _still(animation: AnimationTarget) -> PictureFile | None:
-    """A frame of an animation in its own colours; None where there is none."""
-    file = next((each for each in animation.files if each.cut == f"still-{cut_for(None)}"), None)
+def _covers(
+    document: Node,
+    pictures: Mapping[int, PictureFile],
+    films: Mapping[int, AnyFilm],
+    animations: Mapping[int, AnimationTarget],
+    origin: str,
+) -> tuple[dict[int, dict[str, int]], dict[int, PictureFile]]:
+    """What each film and animation looks like at each use, as `Carried.covers`, and the pictures that come to
+    ``pictures`` by that, under numbers that nothing else has in this text."""
+    named = named_in(document)
+    numbers = count(max([*named.pictures, *named.items, *pictures, 0]) + 1)
+    covers: dict[int, dict[str, int]] = {}
+    found: dict[int, PictureFile] = {}
+    for _, node in walk(document):
+        if node.kind not in ("film", "hosted", "animation"):
+            continue
+        number, looks = node.attrs["item"], looks_of(node)
+        known = covers.setdefault(number, {})
+        if looks in known:
+            continue
+        chosen = cover_item(node.attrs)
+        if chosen is not None and chosen in pictures:
+            known[looks] = chosen
+            continue
+        film, animation = films.get(number), animations.get(number)
+        made = _cover(film, looks, origin) if film else _still(animation, looks) if animation else None
+        if made is not None:
+            known[looks] = next(numbers)
+            found[known[looks]] = made
+    return covers, found
+
+
+def _still(animation: AnimationTarget, looks: str) -> PictureFile | None:
+    """A frame of an animation in the colours of a use, or in its own; None where there is none."""
+    named = {each.cut: each for each in animation.files}
+    file = named.get(f"still-{looks}") or named.get(f"still-{cut_for(None)}")
     data = _bytes_at(file.address) if file else None
     if file is None or data is None:
         return None
@@ -203,10 +232,10 @@ def _still(animation: AnimationTarget) -> PictureFile | None:
     return PictureFile(name, PNG.mime, data, file.width, file.height, animation.alt)
 
 
-def _cover(film: AnyFilm, origin: str) -> PictureFile | None:
-    """The first still of a film, or the cover of one elsewhere; None where there is none."""
+def _cover(film: AnyFilm, looks: str, origin: str) -> PictureFile | None:
+    """The still of a film that a use names, or its first, or the cover of one elsewhere; None where there is none."""
     if isinstance(film, FilmTarget):
-        found = stills(film, None)
+        found = stills(film, looks)
     else:
         found = [file for file in film.cover.files if file.mime in _ANYWHERE] if film.cover else []
     file = next((each for each in found if each.width >= _COVER), found[-1] if found else None)

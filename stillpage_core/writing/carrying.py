@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from ..document.node import Node, make
 from ..document.walking import blocks_of, text_of, walk
 from ..errors import Path
+from ..media.animations import cut_for
 from ..media.playing import told, transcribed, transcript_name
 from ..references import parse_reference
 from ..resolving import AnimationTarget, AnyFilm, HostedTarget, ItemTarget, PostTarget
@@ -33,6 +34,11 @@ def as_written(href: str) -> str | None:
     return href if reference and reference.kind not in ("page", "item") else None
 
 
+def looks_of(node: Node) -> str:
+    """What tells one look of a film or an animation from its others: the cover that a use names, or its colours."""
+    return cut_for(node.attrs["colours"]) if node.kind == "animation" else node.attrs.get("cover") or ""
+
+
 @dataclass(frozen=True)
 class Carried:
     """The page around the document. ``leads`` gives the address of a link outside, or None where it has none."""
@@ -46,14 +52,19 @@ class Carried:
     """The films and sounds, and the films elsewhere, with the addresses at which readers get them."""
     items: Mapping[int, ItemTarget] = field(default_factory=dict)
     """The documents of lists of downloads."""
-    covers: Mapping[int, int] = field(default_factory=dict)
-    """Films by number: the number of the picture among ``pictures`` that shows each; animations likewise."""
+    covers: Mapping[int, Mapping[str, int]] = field(default_factory=dict)
+    """Films and animations by number: the number of the picture among ``pictures`` that shows each, by `looks_of` a
+    use."""
     animations: Mapping[int, AnimationTarget] = field(default_factory=dict)
     posts: Mapping[int, PostTarget] = field(default_factory=dict)
 
+    def cover_of(self, node: Node) -> int | None:
+        """The number of the picture that shows a film or an animation at this use."""
+        return self.covers.get(node.attrs["item"], {}).get(looks_of(node))
+
     def still_of(self, node: Node) -> Node | None:
         """A frame of an animation that goes along, as a picture that stands as it does."""
-        number = self.covers.get(node.attrs["item"])
+        number = self.cover_of(node)
         if number is None:
             return None
         target = self.animations.get(node.attrs["item"])
@@ -146,7 +157,7 @@ def film_words(node: Node, films: Mapping[int, AnyFilm]) -> FilmWords:
 
 def cover_node(node: Node, carried: Carried) -> Node | None:
     """The picture of a film that goes along, as a node, standing as the film does."""
-    number = carried.covers.get(node.attrs["item"]) if node.kind != "sound" else None
+    number = carried.cover_of(node) if node.kind != "sound" else None
     if number is None:
         return None
     standing = {name: node.attrs[name] for name in ("width", "place", "space", "border")}

@@ -1,5 +1,6 @@
 """Films and sounds on pages: published, shown to readers, taken away with a page or a site, and brought in."""
 
+import re
 import zipfile
 from io import BytesIO
 
@@ -164,6 +165,29 @@ class Pages(ApiTest):
                     data = b"".join(archive.read(name) for name in archive.namelist())
             self.assertIn(b"By hand", data, ending)
             self.assertIn(b"canal.localhost", data, ending)
+
+    def test_each_use_goes_out_with_the_cover_that_was_chosen_for_it(self):
+        self.made()
+        gates = a_picture(self.author)
+        self.call("POST", f"/items/{self.film.pk}/stills", {"at": 1500})
+        cut = picture(gates.pk, decorative=True, crop="1000,1000,5000,5000")
+        uses = [film(self.film.pk, cover=cover) for cover in (None, "still-90", "at-1500", f"item-{gates.pk}")]
+        self.save(self.walks, text(cut, *uses, film(self.film.pk, cover="still-90")), None)
+        archive = self.exported("html")
+        page = next(archive.read(name).decode() for name in archive.namelist() if name.endswith(".html"))
+        posters = re.findall(r'poster="([^"]+)"', page)
+        self.assertEqual(len(posters), 5)
+        self.assertEqual(posters[1], posters[4])
+        (shown,) = re.findall(r'<img src="([^"]+)"', page)
+        self.assertEqual(len({archive.read(name) for name in [*posters, shown]}), 5)
+        for ending, folder in (("docx", "word/media/"), ("odt", "Pictures/")):
+            found = [name for name in self.exported(ending).namelist() if name.startswith(folder)]
+            self.assertEqual(len(found), 5, ending)
+
+    def exported(self, ending):
+        answer = self.client.get(f"/api/pages/{self.walks.pk}/export/{ending}")
+        self.assertEqual(answer.status_code, 200)
+        return zipfile.ZipFile(BytesIO(answer.content))
 
     def paste(self, html):
         return self.call("POST", "/paste", {"html": html, "text": "", "container": "region"})

@@ -164,7 +164,7 @@ CARRIED = Carried(
             ),
         )
     },
-    covers={21: 50},
+    covers={21: {"": 50}},
 )
 TEXT = document(film(21, caption="Slowly", transcript="below"), paragraph("After it."))
 

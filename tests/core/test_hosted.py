@@ -151,7 +151,7 @@ class OutAndIn(TestCase):
         target = KNOWN.elsewhere[40]
         cover = PictureFile("cover.jpg", "image/jpeg", b"\xff\xd8\xff\xd9", 400, 300, target.title)
         leads = {"item:40": target.address}.get
-        carried = Carried("Films", {41: cover}, leads, films={40: target}, covers={40: 41})
+        carried = Carried("Films", {41: cover}, leads, films={40: target}, covers={40: {"": 41}})
         node = document(hosted(40, caption="Slowly"))
         words = "Over the aqueduct (Headgate Films, 2 min 5 s)"
         for ending, part in (("docx", "word/document.xml"), ("odt", "content.xml")):
