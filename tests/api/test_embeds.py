@@ -9,6 +9,7 @@ from unittest.mock import patch
 
 from django.core.files.uploadedfile import SimpleUploadedFile
 from django.utils import timezone
+from PIL import Image
 
 from stillpage.hosts.keeping import digest_of
 from stillpage.hosts.models import Host, Hosting
@@ -158,6 +159,16 @@ class Animations(EmbedsTest):
         self.assertTrue(item.files.filter(cut=f"still-{cut}").exists())
         (block,) = self.blocks(animation(item.pk, colours=RED_TO_GREEN))
         self.assertIn(f"still-{cut}", block["html"])
+
+    def test_what_goes_out_has_the_colours_of_each_use(self):
+        item = self.lottie()
+        self.save(self.walks, as_json(animation(item.pk), animation(item.pk, colours=RED_TO_GREEN)), None)
+        draw_animation(item.pk)
+        archive = zipfile.ZipFile(BytesIO(self.client.get(f"/api/pages/{self.walks.pk}/export/html").content))
+        stills = [archive.read(name) for name in archive.namelist() if name.endswith(".png")]
+        middle = [Image.open(BytesIO(still)).convert("RGBA") for still in stills]
+        colours = {each.getpixel((each.width // 2, each.height // 2))[:3] for each in middle}
+        self.assertEqual(colours, {(255, 0, 0), (0, 255, 0)})
 
     def test_colours_that_were_only_tried_are_cleared_away_after_a_day(self):
         item = self.lottie()
