@@ -101,7 +101,7 @@ def slow_enough(cues: Sequence[Cue], film: Film) -> Iterator[CaptionNote]:
             sentence, rule = f"This cue is shown for {seconds(cue.lasts)} only: it is gone before it is seen.", "short"
         else:
             speed = round(len(cue.words.split()) * 60_000 / cue.lasts)
-            sentence, rule = f"{speed} words a minute are too fast to read; {FASTEST} are the most.", "fast"
+            sentence, rule = f"{speed:,} words a minute are too fast to read; {FASTEST} are the most.", "fast"
         end = min(cue.begin + needed, _room_after(cues, index, film))
         longer = replace(cue, end=end)
         repair = Mended(f"Show it for {seconds(longer.lasts)}", index, index, (longer,))

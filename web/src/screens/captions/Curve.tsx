@@ -17,6 +17,9 @@ const HIGH = 84
 /** How much of the film is across, in seconds; null for all of it. */
 const ACROSS = [10, 30, 120, null] as const
 const EDGE = 8
+/** Below this width, in pixels, a cue is no bar that could be dragged: it is painted, however many there are. */
+const NARROW = 6
+const INSET = 18
 
 export interface OnCurve {
   onMoment(moment: number): void
@@ -48,6 +51,7 @@ export const Curve = memo(function Curve(props: Props) {
   const { item, cues, at, moment, onMoment, onAt, onTimes } = props
   const box = useRef<HTMLDivElement>(null)
   const canvas = useRef<HTMLCanvasElement>(null)
+  const painted = useRef<HTMLCanvasElement>(null)
   const [width, setWidth] = useState(0)
   const [across, setAcross] = useState<(typeof ACROSS)[number]>(30)
   const levels = useLevels(item)
@@ -66,14 +70,8 @@ export const Curve = memo(function Curve(props: Props) {
     return () => observer.disconnect()
   }, [])
   useEffect(() => {
-    const drawing = canvas.current?.getContext("2d")
-    if (!canvas.current || !drawing || !width) return
-    const density = window.devicePixelRatio || 1
-    canvas.current.width = width * density
-    canvas.current.height = HIGH * density
-    drawing.scale(density, density)
-    drawing.clearRect(0, 0, width, HIGH)
-    drawing.fillStyle = getComputedStyle(canvas.current).color
+    const drawing = begun(canvas.current, width)
+    if (!drawing) return
     for (let pixel = 0; pixel < width; pixel++) {
       const first = Math.floor((from + pixel / scale) / STEP)
       const last = Math.max(first + 1, Math.floor((from + (pixel + 1) / scale) / STEP))
@@ -85,9 +83,25 @@ export const Curve = memo(function Curve(props: Props) {
   }, [levels, width, from, scale])
 
   const heard = useMemo((): Heard => ({ onAt, onTimes }), [onAt, onTimes])
-  const shown = cues
-    .map((cue, index) => ({ cue, index }))
-    .filter(({ cue }) => cue.end >= from && cue.begin <= from + span)
+  const [bars, slim] = useMemo(() => {
+    const shown = cues
+      .map((cue, index) => ({ cue, index }))
+      .filter(({ cue }) => cue.end >= from && cue.begin <= from + span)
+    const isBar = ({ cue, index }: (typeof shown)[number]) =>
+      index === at || (cue.end - cue.begin) * scale >= NARROW
+    return [shown.filter(isBar), shown.filter((each) => !isBar(each))]
+  }, [cues, at, from, span, scale])
+  useEffect(() => {
+    const drawing = begun(painted.current, width)
+    if (!drawing) return
+    drawing.globalAlpha = 0.6
+    for (const { cue } of slim) {
+      const left = Math.round((cue.begin - from) * scale)
+      // A gap is kept between two, so that they can be told apart as long as there is a pixel for it.
+      const right = Math.max(left + 1, Math.round((cue.end - from) * scale) - 1)
+      drawing.fillRect(left, INSET, right - left, HIGH - 2 * INSET)
+    }
+  }, [slim, width, from, scale])
   return (
     <Box borderTopWidth="1px" borderColor="line" px="4" py="2" bg="ground">
       <HStack
@@ -125,7 +139,16 @@ export const Curve = memo(function Curve(props: Props) {
         }}
       >
         <chakra.canvas ref={canvas} position="absolute" inset="0" w="full" h="full" color="edge" />
-        {shown.map(({ cue, index }) => (
+        <chakra.canvas
+          ref={painted}
+          position="absolute"
+          inset="0"
+          w="full"
+          h="full"
+          color="press.solid"
+          pointerEvents="none"
+        />
+        {bars.map(({ cue, index }) => (
           <Bar
             key={index}
             cue={cue}
@@ -149,6 +172,18 @@ export const Curve = memo(function Curve(props: Props) {
     </Box>
   )
 })
+
+/** A canvas of the curve, empty, to be filled with its own colour; null while it has no size. */
+function begun(canvas: HTMLCanvasElement | null, width: number): CanvasRenderingContext2D | null {
+  const drawing = canvas?.getContext("2d")
+  if (!canvas || !drawing || !width) return null
+  const density = window.devicePixelRatio || 1
+  canvas.width = width * density
+  canvas.height = HIGH * density
+  drawing.scale(density, density)
+  drawing.fillStyle = getComputedStyle(canvas).color
+  return drawing
+}
 
 /** What a bar tells; the same for as long as the curve is there. */
 type Heard = Pick<Props, "onAt" | "onTimes">
@@ -212,8 +247,8 @@ const Bar = memo(function Bar({ index, cue, chosen, left, width, scale, heard }:
     <Box
       data-part="bar"
       position="absolute"
-      top="18px"
-      bottom="18px"
+      top={`${INSET}px`}
+      bottom={`${INSET}px`}
       borderWidth="2px"
       borderColor={chosen ? "press.solid" : "edge"}
       bg={chosen ? "lit" : "ground"}
@@ -228,9 +263,9 @@ const Bar = memo(function Bar({ index, cue, chosen, left, width, scale, heard }:
       style={{ left: `${begin}px`, width: `${wide}px`, touchAction: "none" }}
       onPointerDown={press}
     >
-      {cue.text}
       {wide > 3 * EDGE && (
         <>
+          {cue.text}
           <Box position="absolute" insetY="0" left="0" w={`${EDGE}px`} cursor="ew-resize" />
           <Box position="absolute" insetY="0" right="0" w={`${EDGE}px`} cursor="ew-resize" />
         </>
