@@ -45,13 +45,19 @@ class Films(BrowserTest):
 
     def test_from_the_file_to_the_page_with_what_is_said_of_it(self):
         self.write(self.walks, document(paragraph("Before."), paragraph("After.")))
-        with tempfile.TemporaryDirectory() as folder, self.window() as page:
+        small = self.settings(PAGE_FILM_LIMIT=1000)
+        with tempfile.TemporaryDirectory() as folder, small, self.window() as page:
             path = Path(folder) / "Through the lock.mov"
             path.write_bytes(film_bytes(4))
             sheet = self.open(page, self.walks)
-            sheet.get_by_text("Before.").click()
-            page.keyboard.press("Control+Enter")
-            page.locator('input[type="file"]').first.set_input_files(path)
+            # A film that is large for a page is told before anything of it is sent.
+            for answer in ("Cancel", "Add it all the same"):
+                sheet.get_by_text("Before.").click()
+                page.keyboard.press("Control+Enter")
+                page.locator('input[type="file"]').first.set_input_files(path)
+                expect(page.get_by_text("a film of a page is to have 1 kB at most")).to_be_visible()
+                self.assertFalse(Item.objects.filter(kind=Item.Kind.FILM).exists())
+                page.get_by_role("button", name=answer).click()
             waits = sheet.locator(".film")
             expect(waits).to_contain_text("is being made ready")
             # Meanwhile one writes on; the page says why it cannot be published.

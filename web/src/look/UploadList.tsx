@@ -48,6 +48,11 @@ export function UploadList({ uploads }: Props) {
               {each.problem}
             </Text>
           )}
+          {each.told && (
+            <Text role="status" fontSize="sm" color={each.done ? "quiet" : "waits"}>
+              {each.told}
+            </Text>
+          )}
           {each.choices.length > 0 ? (
             <HStack role="group" aria-label={t`What to do with ${each.name}`} gap="1" flexWrap="wrap" pt="1">
               {each.choices.map(({ label, take }) => (
@@ -57,22 +62,16 @@ export function UploadList({ uploads }: Props) {
               ))}
             </HStack>
           ) : (
-            <>
-              {!each.done && !each.problem && (
-                <chakra.progress
-                  aria-label={t`Adding ${each.name}`}
-                  w="full"
-                  h="1.5"
-                  max={1}
-                  value={each.share}
-                />
-              )}
-              {each.told && (
-                <Text role="status" fontSize="sm" color={each.done ? "quiet" : "waits"}>
-                  {each.told}
-                </Text>
-              )}
-            </>
+            !each.done &&
+            !each.problem && (
+              <chakra.progress
+                aria-label={t`Adding ${each.name}`}
+                w="full"
+                h="1.5"
+                max={1}
+                value={each.share}
+              />
+            )
           )}
         </chakra.li>
       ))}
