@@ -137,6 +137,11 @@ class Settings:
         )
 
 
+KEPT = 30
+"""For how many seconds the application keeps a connection on which nothing is asked. The front lets go of its end
+sooner: a request that is sent while the other end is being closed is lost, and told as “Bad Gateway”."""
+
+
 def socket_of(folder: Path, group: str) -> Path:
     """Where the processes of a group listen."""
     return folder / "run" / f"{group}.sock"
@@ -167,7 +172,7 @@ def configuration(given: Settings) -> str:
     )
     upstreams = "\n".join(
         f"  upstream {name} {{\n    server {_quoted(f'unix:{socket_of(given.folder, name)}')} max_fails=0;\n"
-        f"    keepalive 32;\n  }}"
+        f"    keepalive 32;\n    keepalive_timeout {KEPT - 5}s;\n  }}"
         for name in groups()
     )
     trusted = "\n".join(f"  set_real_ip_from {each};" for each in given.trusted)

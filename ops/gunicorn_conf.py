@@ -7,7 +7,7 @@ import os
 from pathlib import Path
 
 from ops.common import ROOT
-from ops.front import Group, groups, socket_of
+from ops.front import KEPT, Group, groups, socket_of
 
 _group = os.environ.get("STILLPAGE_GROUP", "")
 _plain = Group(int(os.environ.get("STILLPAGE_WORKERS", "2")), int(os.environ.get("STILLPAGE_THREADS", "4")))
@@ -21,7 +21,7 @@ else:
 workers = _given.processes
 threads = _given.threads
 worker_class = "gthread"
-keepalive = 30
+keepalive = KEPT
 timeout = 60
 accesslog = None
 loglevel = "warning"

@@ -16,7 +16,7 @@ from unittest.mock import patch
 
 from django.conf import settings
 
-from ops import common, front, install
+from ops import common, front, gunicorn_conf, install
 from ops.common import Stamp, Stop, check_room, guarded
 from ops.mariadb import Database
 from ops.processes import Child
@@ -165,6 +165,15 @@ class Waiting(TestCase):
                 front.configuration(given)
             tls = front.Settings(Path(folder), 443, ("a",), "/s", "/m", 1, certificate="/c", key="/k")
             self.assertIn("ssl_protocols TLSv1.2 TLSv1.3", front.configuration(tls))
+
+    def test_the_front_lets_go_of_a_connection_before_the_application_does(self):
+        with tempfile.TemporaryDirectory() as folder:
+            conf = front.configuration(front.Settings(Path(folder), 1, ("a",), "/s", "/m", 1))
+        upstreams = re.findall(r"upstream \w+ \{(.*?)\n  \}", conf, re.DOTALL)
+        self.assertEqual(len(upstreams), len(front.groups()))
+        for each in upstreams:
+            (kept,) = re.findall(r"keepalive_timeout (\d+)s;", each)
+            self.assertLess(int(kept), gunicorn_conf.keepalive)
 
 
 class Repository(TestCase):
