@@ -124,11 +124,13 @@ def _with_titles(document: Node, sight: Sight) -> Node:
 
 def _with_pictures(document: Node, sight: Sight) -> tuple[Node, dict[int, PictureFile]]:
     """The pictures that go along, each as it is cut where it is used, and the document that names them so."""
-    rows = Item.objects.filter(pk__in=named_in(document).pictures, kind=Item.Kind.PICTURE, restricted=False)
+    named = named_in(document).pictures
+    rows = Item.objects.filter(pk__in=named, kind=Item.Kind.PICTURE, restricted=False)
     items = sight.items(rows).prefetch_related("files")
     known = {item.pk: item for item in items}
     numbers: dict[tuple[int, str], int] = {}
-    others = count(max(known, default=0) + 1)
+    # Not the number of one that does not go along: this would stand in its place.
+    others = count(max(named, default=0) + 1)
     found: dict[int, PictureFile] = {}
     changes: list[Change] = []
     for path, node in walk(document):

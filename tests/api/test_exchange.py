@@ -1,6 +1,7 @@
 """Texts coming in and pages going out, through the API."""
 
 import json
+import re
 import zipfile
 from base64 import b64encode
 from io import BytesIO
@@ -256,6 +257,17 @@ class Export(ApiTest):
             self.assertEqual(picture.attrs["item"], Item.objects.get().pk, ending)
             links = [mark.attrs["href"] for _, node in walk(document) for mark in node.marks]
             self.assertEqual(links, [f"page:{self.walks.pk}"], ending)
+
+    def test_a_second_cut_never_stands_in_the_place_of_a_picture_that_stays_here(self):
+        gates = a_picture(self.author, colour="#357", size=(1200, 800))
+        kept = a_picture(self.author, alt="For trustees", colour="#933", size=(640, 480))
+        Item.objects.filter(pk=kept.pk).update(restricted=True)
+        self.assertEqual(kept.pk, gates.pk + 1)
+        uses = ({"item": gates.pk}, {"item": gates.pk, "turn": 1}, {"item": kept.pk, "alt": "For trustees"})
+        self.save(self.walks, of_blocks([{"type": "picture", "attrs": each} for each in uses]), 1)
+        with zipfile.ZipFile(BytesIO(self.get(f"/pages/{self.walks.pk}/export/html").content)) as archive:
+            (page,) = [archive.read(name).decode() for name in archive.namelist() if name.endswith(".html")]
+        self.assertEqual(re.findall(r'<img[^>]* alt="([^"]*)"', page), ["Closed gates", "Closed gates"])
 
     def test_pictures_go_out_as_they_are_cut_where_they_are_used(self):
         number = a_picture(self.author, colour="#357", size=(1200, 800)).pk
