@@ -114,6 +114,8 @@ class Films(BrowserTest):
             page.get_by_role("link", name="Write captions").click()
             expect(page.get_by_role("heading", name="Captions of “Through the lock”")).to_be_visible()
             page.get_by_role("button", name="Begin", exact=True).click()
+            draft = page.get_by_role("button", name="Draft from plain words")
+            expect(draft).to_have_attribute("aria-expanded", "true")
             page.get_by_label("What is said in the film").fill("Piet: Open it slowly. WREN: Now wait here with me.")
             page.get_by_role("button", name="Spread these words").click()
             first = page.get_by_label("Words of cue 1", exact=True)
@@ -232,6 +234,9 @@ class Films(BrowserTest):
             page.goto(f"{self.live_server_url}/films/{item.pk}")
             bar = page.locator('[data-part="bar"]').first
             expect(bar).to_be_visible()
+            # Where there are cues, a draft of others is not in the way.
+            draft = page.get_by_role("button", name="Draft from plain words")
+            expect(draft).to_have_attribute("aria-expanded", "false")
             box = bar.bounding_box()
             scale = page.locator('[data-part="curve"]').bounding_box()["width"] / 4000
             page.mouse.move(box["x"] + box["width"] / 2, box["y"] + 10)

@@ -183,6 +183,8 @@ function Handing({ item, brief, written, editable, onGone }: HandingProps) {
         )}
       </HStack>
       <Bringing
+        // Whether a draft is offered at once is known when the cues are.
+        key={written.history.count > 0 ? "read" : "asked"}
         brief={brief}
         cues={cues}
         editable={editable}
