@@ -208,7 +208,7 @@ class Films(BrowserTest):
             page.get_by_label("A file of captions").set_input_files(
                 {"name": "cy.vtt", "mimeType": "text/vtt", "buffer": bad}
             )
-            expect(page.get_by_text("1 cues came in")).to_be_visible()
+            expect(page.get_by_text("1 cue came in")).to_be_visible()
             expect(page.get_by_text("this cue ends before it begins")).to_be_visible()
             bomb = b"WEBVTT\n\n" + b"00:00.000 --> 00:01.000\nx\n\n" * 20_001
             page.get_by_label("A file of captions").set_input_files(

@@ -1,6 +1,6 @@
 /** How captions come in and go out as a whole: files, a draft from plain words, a transcript. */
 import { Button, chakra, HStack, Stack, Text, Textarea } from "@chakra-ui/react"
-import { t } from "@lingui/core/macro"
+import { plural, t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { useRef, useState } from "react"
 import { ask, type CaptionsBrief, type Cue, client, readCaptions } from "../../api/client"
@@ -29,7 +29,10 @@ export function Bringing({ brief, cues, editable, onCues, flush }: Props) {
       onCues(found.cues, false)
       const other = found.language && found.language !== brief.language
       setTold([
-        t`${found.cues.length} cues came in from “${file.name}”; Undo takes them back.`,
+        plural(found.cues.length, {
+          one: `# cue came in from “${file.name}”; Undo takes it back.`,
+          other: `# cues came in from “${file.name}”; Undo takes them back.`,
+        }),
         ...(other ? [t`The file says that its language is ${found.language}.`] : []),
         ...found.told,
       ])

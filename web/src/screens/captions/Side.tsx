@@ -182,15 +182,16 @@ function Handing({ item, brief, written, editable, onGone }: HandingProps) {
           </Button>
         )}
       </HStack>
-      <Bringing
-        // Whether a draft is offered at once is known when the cues are.
-        key={written.history.count > 0 ? "read" : "asked"}
-        brief={brief}
-        cues={cues}
-        editable={editable}
-        onCues={(next, draft) => written.do({ sort: "change", now: { cues: next, at: 0, drafted: draft } })}
-        flush={written.flush}
-      />
+      {/* Whether a draft is offered at once is known when the cues are. */}
+      {written.history.count > 0 && (
+        <Bringing
+          brief={brief}
+          cues={cues}
+          editable={editable}
+          onCues={(next, draft) => written.do({ sort: "change", now: { cues: next, at: 0, drafted: draft } })}
+          flush={written.flush}
+        />
+      )}
       <KeyList />
       <Button size="xs" variant="ghost" alignSelf="flex-start" onClick={() => void takeAway()}>
         <Trans>Take these captions away</Trans>
