@@ -17,6 +17,7 @@ from stillpage.people.models import Role
 from ..api.base import PASSWORD, a_person, image_bytes, photograph
 from ..core.documents import document, paragraph, picture
 from .base import BrowserTest
+from .waiting import until
 
 DROP = """([selector, files]) => {
   const data = new DataTransfer()
@@ -236,9 +237,14 @@ class Sending(LibraryTest):
             options = self.library(page)
             options.first.wait_for()
             page.on("request", lambda each: "start=" in each.url and starts.append(int(each.url.rsplit("=", 1)[1])))
+            # The first is cut off; the next is held until what is told meanwhile has been seen.
+            second = []
+            page.route("**/api/uploads/*?start=8388608", lambda route: second.append(route), times=1)
             page.route("**/api/uploads/*?start=8388608", lambda route: route.abort("connectionreset"), times=1)
             page.get_by_label("Files to add to the library").set_input_files(path)
             expect(page.get_by_text("The connection is lost; it goes on by itself.")).to_be_visible()
+            until(lambda: second, page=page)
+            second[0].continue_()
             expect(options.filter(has_text="guide")).to_be_visible()
         piece = 8 * 1024 * 1024
         self.assertEqual(starts, [0, piece, piece, 2 * piece])
