@@ -15,7 +15,6 @@ from hypothesis import HealthCheck, Phase, given
 from hypothesis import settings as how
 from hypothesis.errors import Unsatisfiable
 from schemathesis import checks
-from schemathesis.core.failures import FailureGroup
 
 from stillpage.api.interface import api
 from stillpage.people.models import Role
@@ -104,9 +103,5 @@ class Described(MediaFolder, LiveServerTestCase):
                     base_url=self.live_server_url, headers=headers, cookies=cookies, checks=LOOKED_AT, timeout=60
                 )
 
-        try:
-            with suppress(Unsatisfiable):
-                asked()
-        except FailureGroup as failures:
-            # A group of schemathesis cannot be sent from one process of the tests to another.
-            raise AssertionError(str(failures)) from None
+        with suppress(Unsatisfiable):
+            asked()
