@@ -78,6 +78,8 @@ Show = Literal[
 Order = Literal["newest", "title", "largest"]
 _ORDERS = {"newest": ("-added_at", "-id"), "title": ("title", "id"), "largest": ("-size", "-id")}
 PART = 60
+MANY = 100
+"""How many items are asked for by their numbers at once."""
 FOUND = 24
 """How many of each kind the Shelf shows at once."""
 RECENT = timedelta(days=14)
@@ -93,6 +95,12 @@ class Asked(Schema):
     site: int | None = None
     tag: str = Field("", max_length=60)
     skip: int = Field(0, ge=0, le=1_000_000)
+
+
+class Several(Schema):
+    """Items by their numbers."""
+
+    number: list[int] = Field(min_length=1, max_length=MANY)
 
 
 def _asked(request: SignedIn, asked: Asked) -> QuerySet[Item]:
@@ -229,6 +237,15 @@ def _item(request: SignedIn, item_id: int) -> Item:
     """An item that the person may see."""
     items = shapes.with_all(Item.objects.select_related("added_by"))
     return get_object_or_404(open_items(items, request.user, folders.Tree()), pk=item_id)
+
+
+@router.get("/library/items", response=list[ItemOut])
+def items(request: SignedIn, asked: Query[Several]) -> Any:
+    """Those of the items that there are and that the person may see, in the order asked."""
+    require(request.user, Right.USE_LIBRARY)
+    seen = open_items(Item.objects.filter(pk__in=asked.number), request.user, folders.Tree())
+    found = {each.pk: each for each in shapes.with_all(seen)}
+    return [shapes.item_out(found[each]) for each in dict.fromkeys(asked.number) if each in found]
 
 
 @router.get("/items/{item_id}", response=ItemOut)

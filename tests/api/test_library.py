@@ -9,7 +9,9 @@ from unittest.mock import patch
 from django.conf import settings
 from django.core.files.storage import default_storage
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import connection
 from django.test import override_settings
+from django.test.utils import CaptureQueriesContext
 from PIL import Image
 
 from stillpage.library.models import File, Item
@@ -142,6 +144,27 @@ class Describing(ApiTest):
         self.call("PATCH", f"/items/{item.pk}", {"title": " "}, 422)
         self.call("PATCH", f"/items/{item.pk}", {"alt": "x" * 1001}, 422)
         self.call("PATCH", "/items/999999", {"alt": "x"}, 404)
+
+
+class Several(ApiTest):
+    def test_many_items_are_had_at_once_in_the_order_asked_each_once(self):
+        gates, reeds = a_picture(self.author, "Gates"), a_picture(self.author, "Reeds", colour="#123")
+        asked = "&".join(f"number={each}" for each in (reeds.pk, 999999, gates.pk, reeds.pk))
+        found = self.call("GET", f"/library/items?{asked}")
+        self.assertEqual([each["alt"] for each in found], ["Reeds", "Gates"])
+        self.assertEqual(found[1], self.call("GET", f"/items/{gates.pk}"))
+        for wrong in ("", "?number=", "?number=x", "?" + "&".join(["number=1"] * 101)):
+            self.call("GET", f"/library/items{wrong}", status=422)
+
+    def test_a_hundred_items_take_as_many_queries_as_two(self):
+        items = [a_picture(self.author, f"Lock {number}", colour=f"#{100 + number}") for number in range(100)]
+        counts = []
+        for some in (items[:2], items):
+            asked = "&".join(f"number={each.pk}" for each in some)
+            with CaptureQueriesContext(connection) as queries:
+                self.assertEqual(len(self.call("GET", f"/library/items?{asked}")), len(some))
+            counts.append(len(queries))
+        self.assertEqual(counts[1], counts[0])
 
 
 class Finding(ApiTest):

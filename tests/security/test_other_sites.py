@@ -198,6 +198,7 @@ class OtherSites(MediaFolder, TestCase):
             "?site={site}",
             "?show=for+signed-in+readers",
         ],
+        "/api/library/items": ["?number={picture}&number={minutes}&number={binned}"],
         "/api/library/count": ["?q={word}", "?folder={folder}&q={word}"],
         "/api/library/numbers": ["", "?folder={folder}", "?show=bin"],
         "/api/shelf": ["?q={word}", "?q=hours&site={site}", "?q={word}&site={site}"],
@@ -242,6 +243,7 @@ class OtherSites(MediaFolder, TestCase):
         ):
             self.assertIn((path, method), self.bodies(), "say here what is to be sent to this operation")
         word = {"word": SECRET, "folder": self.folder.pk, "site": self.theirs.pk}
+        word |= {name: getattr(self, name).pk for name in ("picture", "minutes", "binned")}
         for page in (self.shut, self.open) if "page_id" in path else (self.shut,):
             filled = re.sub(r"\{(\w+)\}", lambda match, page=page: str(self.numbers(page, path)[match[1]]), path)
             for query in self.queries.get(path, [""]):

@@ -119,6 +119,19 @@ export async function ask<Data>(call: Promise<Answer<Data>>): Promise<Data> {
   return answer.data as Data
 }
 
+/** How many items are asked for at once; the server answers for a hundred. */
+const ABREAST = 100
+
+/** Those of the items that there are, in the order of the numbers. Throws a `Problem`. */
+export async function askItems(numbers: readonly number[]): Promise<ItemOut[]> {
+  const found: ItemOut[] = []
+  for (let from = 0; from < numbers.length; from += ABREAST) {
+    const query = { number: numbers.slice(from, from + ABREAST) }
+    found.push(...(await ask(client.GET("/api/library/items", { params: { query } }))))
+  }
+  return found
+}
+
 /** Have the browser keep the file that is at an address of the API. Throws a `Problem`. */
 export async function takeFile(address: string): Promise<void> {
   let answer: Response

@@ -1,6 +1,6 @@
 /** The items and pages that the document names, as the server knows them, and the regions of the theme. */
 import type { Node } from "prosemirror-model"
-import { ask, type BlockOut, client, type ItemOut, type PageOut, type PageRef } from "../api/client"
+import { askItems, type BlockOut, type ItemOut, type PageOut, type PageRef } from "../api/client"
 import type { Room } from "../document/pictures"
 import { Drawn } from "./drawn"
 
@@ -8,6 +8,8 @@ type Region = PageOut["palette"]["regions"][number]
 
 /** How often it is asked how far a film is, in milliseconds. */
 const EVERY = 2000
+/** How long after a failure it is asked again, in milliseconds. */
+const AGAIN = 3000
 
 const isBeingMade = ({ kind, ready, problem, hosted }: ItemOut) =>
   kind === "hosted" ? hosted?.asked_at === null : (kind === "film" || kind === "sound") && !ready && !problem
@@ -16,6 +18,8 @@ export class Known {
   private items = new Map<number, ItemOut>()
   private pages = new Map<number, PageRef>()
   private asked = new Set<number>()
+  /** What is asked for with the next request. */
+  private unknown = new Set<number>()
   private watchers = new Set<() => void>()
   private timer = 0
 
@@ -61,12 +65,23 @@ export class Known {
     const item = this.items.get(id)
     if (!item && !this.asked.has(id)) {
       this.asked.add(id)
-      ask(client.GET("/api/items/{item_id}", { params: { path: { item_id: id } } })).then(
-        (found) => this.add([found]),
-        () => {},
-      )
+      if (!this.unknown.size) window.setTimeout(() => void this.ask(), 0)
+      this.unknown.add(id)
     }
     return item
+  }
+
+  private async ask() {
+    const numbers = [...this.unknown]
+    this.unknown.clear()
+    try {
+      this.add(await askItems(numbers))
+    } catch {
+      // Away: what is still shown then is asked for again. What the server does not have is not.
+      await new Promise((done) => window.setTimeout(done, AGAIN))
+      for (const id of numbers) this.asked.delete(id)
+      this.tell()
+    }
   }
 
   page(id: number): PageRef | undefined {
@@ -79,10 +94,7 @@ export class Known {
     const waiting = [...this.items.values()].filter(isBeingMade)
     if (!waiting.length) return
     this.timer = window.setTimeout(async () => {
-      const asked = waiting.map(({ id }) =>
-        ask(client.GET("/api/items/{item_id}", { params: { path: { item_id: id } } })).catch(() => null),
-      )
-      const found = (await Promise.all(asked)).filter((item) => item !== null)
+      const found = await askItems(waiting.map(({ id }) => id)).catch(() => [])
       this.timer = 0
       if (found.length) this.add(found)
       else this.follow()

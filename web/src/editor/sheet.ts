@@ -371,7 +371,6 @@ export class Sheet {
     this.step(made)
   }
 
-  /** Bring a finding into view and select its words. */
   /** Shows the place of a finding and puts the caret there; one of the page as a whole has none. */
   showFinding(index: number, focus = true) {
     const placed = findingsOf(this.state)[index]

@@ -37,7 +37,10 @@ export function useSending(limits: Limits) {
     setList((all) => all.map((each) => (each.id === id ? { ...each, ...part } : each)))
   const dismiss = (id: number) => setList((all) => all.filter((each) => each.id !== id))
   /** Put a file on the list; gives its number there. */
-  const enter = (name: string, rest: Pick<Upload, "choices" | "cancel"> & { told?: string }) => {
+  const enter = (
+    name: string,
+    rest: Pick<Upload, "choices" | "cancel"> & { told?: string; done?: boolean },
+  ) => {
     count += 1
     const id = count
     setList((all) => [...all, { id, name, share: 0, problem: "", told: "", ...rest }])

@@ -4,7 +4,7 @@ import { Box, Button, chakra, HStack, Text } from "@chakra-ui/react"
 import { t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { type KeyboardEvent, type RefObject, useEffect, useRef, useState } from "react"
-import { ask, client, type PageRef } from "../../api/client"
+import type { PageRef } from "../../api/client"
 import { anchorsOf } from "../../editor/anchors"
 import { insertBlock, insertInline, insertWhole } from "../../editor/bringing"
 import { insertLink, keepAnchor, kinds } from "../../editor/commands"
@@ -12,7 +12,6 @@ import type { Known } from "../../editor/known"
 import { type Sheet, shownBy } from "../../editor/sheet"
 import { useChoice } from "../../look/choices"
 import { say } from "../../look/heard"
-import { putDown } from "../../look/picked"
 import { number } from "../../look/words"
 import { AddFiles } from "./AddFiles"
 import type { AnyAct } from "./bindings"
@@ -105,7 +104,7 @@ export function Search(props: SearchProps) {
     } else if (taken.kind === "commons") {
       uploads.takeFromCommons(taken.picture.id, taken.picture.title, sheet)
     } else if (taken.kind === "picked") {
-      void takeAlong(taken.items, taken.as, sheet)
+      uploads.takeAlong(taken.items, taken.as, sheet)
     } else if (taken.kind === "fetch") {
       uploads.fetch(taken.href, sheet)
     } else if (taken.kind === "sign") {
@@ -296,24 +295,6 @@ export function Search(props: SearchProps) {
       )}
     </Box>
   )
-}
-
-/** Put what was taken along from the library onto the page: its documents as a list, or its pictures. */
-async function takeAlong(items: number[], as: "downloads" | "gallery" | "slideshow", sheet: Sheet) {
-  const place = sheet.hold(1)
-  const asked = items.map((item_id) =>
-    ask(client.GET("/api/items/{item_id}", { params: { path: { item_id } } })).catch(() => null),
-  )
-  const wanted = as === "downloads" ? "document" : "picture"
-  const found = (await Promise.all(asked)).filter((item) => item !== null && item.kind === wanted)
-  const fitting = found.filter((item) => item !== null)
-  if (as === "downloads") sheet.addDownloads(fitting, place)
-  else sheet.addPictures(fitting, place, as)
-  // What found no place here is still taken along.
-  if (fitting.length) putDown()
-  const left = items.length - found.length
-  if (left && as === "downloads") say(t`${left} of them are no documents, and were left out.`)
-  else if (left) say(t`${left} of them are no pictures, and were left out.`)
 }
 
 /** An equation is begun where it is written: in its particulars. */

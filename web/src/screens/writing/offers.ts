@@ -22,6 +22,9 @@ import { ACTS, type AnyAct, keysOf, type OwnKeys } from "./bindings"
 import { possible } from "./performing"
 import { recentLinks } from "./recentLinks"
 
+/** What is made on the page of what was taken along. */
+export type Along = "downloads" | "gallery" | "slideshow"
+
 export type Offer =
   | { kind: "picture"; item: ItemOut }
   | { kind: "film"; item: ItemOut }
@@ -32,7 +35,7 @@ export type Offer =
   | { kind: "commons"; picture: CommonsPicture }
   | { kind: "fetch"; href: string; name: string }
   | { kind: "paper"; item: ItemOut }
-  | { kind: "picked"; items: number[]; as: "downloads" | "gallery" | "slideshow" }
+  | { kind: "picked"; items: number[]; as: Along }
   | { kind: "document"; item: ItemOut; href: string; name: string }
   | { kind: "page"; page: PageRef; href: string; name: string; depth: number }
   | { kind: "heading"; href: string; name: string; level: number; anchor: string; here: boolean }

@@ -1,13 +1,14 @@
 import { t } from "@lingui/core/macro"
-import type { ItemOut } from "../../api/client"
+import { askItems, type ItemOut } from "../../api/client"
 import { FILES } from "../../document/rules"
 import type { Place } from "../../editor/landing"
 import type { Sheet } from "../../editor/sheet"
 import { say } from "../../look/heard"
+import { putDown } from "../../look/picked"
 import type { Upload } from "../../look/UploadList"
 import { isPlayed, type Limits, useSending } from "../../look/useSending"
 import { kilobytes } from "../../look/words"
-import { nameOfDocument } from "./offers"
+import { type Along, nameOfDocument } from "./offers"
 import type { Arrivals } from "./useArrivals"
 
 export interface Uploads {
@@ -20,6 +21,8 @@ export interface Uploads {
   fetch(address: string, sheet: Sheet): void
   /** Take a picture of the commons, and put it at the caret. */
   takeFromCommons(id: string, title: string, sheet: Sheet): void
+  /** Put what was taken along from the library at the caret: its documents as a list, or its pictures. */
+  takeAlong(items: readonly number[], as: Along, sheet: Sheet): void
   dismiss(id: number): void
 }
 
@@ -100,6 +103,42 @@ export function useUploads(limits: Limits, arrivals: Arrivals): Uploads {
     say(t`A gallery of them stands on the page; Undo takes it back.`)
   }
 
+  const takeAlong = async (items: readonly number[], as: Along, sheet: Sheet) => {
+    const place = sheet.hold(1)
+    const name = t`Taken along from the library`
+    const told = (words: string, choices: Upload["choices"] = []) => {
+      const id: number = enter(name, {
+        told: words,
+        choices,
+        done: !choices.length,
+        cancel: () => dismiss(id),
+      })
+      return id
+    }
+    let found: ItemOut[]
+    try {
+      found = await askItems(items)
+    } catch (error) {
+      sheet.release(place)
+      const again = () => {
+        dismiss(id)
+        void takeAlong(items, as, sheet)
+      }
+      const id = told((error as Error).message, [{ label: t`Try again`, take: again }])
+      return
+    }
+    const fitting = found.filter(({ kind }) => kind === (as === "downloads" ? "document" : "picture"))
+    if (as === "downloads") sheet.addDownloads(fitting, place)
+    else sheet.addPictures(fitting, place, as)
+    // What found no place here is still taken along.
+    if (fitting.length) putDown()
+    const left = found.length - fitting.length
+    const gone = items.length - found.length
+    if (left && as === "downloads") told(t`Left out, since they are no documents: ${left}`)
+    else if (left) told(t`Left out, since they are no pictures: ${left}`)
+    if (gone) told(t`Left out, since they are no longer in the library: ${gone}`)
+  }
+
   const add = async (given: File[], sheet: Sheet) => {
     const documents = given.filter(isPaper)
     const pictures = given.filter(isPicture)
@@ -122,6 +161,7 @@ export function useUploads(limits: Limits, arrivals: Arrivals): Uploads {
     list,
     add,
     dismiss,
+    takeAlong: (items, as, sheet) => void takeAlong(items, as, sheet),
     recorded: (file, sheet) => put(send(file), sheet, sheet.hold(1)),
     fetch: (address, sheet) => void put(fetchFrom(address), sheet, sheet.hold(1)),
     takeFromCommons: (id, title, sheet) => void put(take(id, title), sheet, sheet.hold(1)),
