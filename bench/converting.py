@@ -1,8 +1,8 @@
 """A film of 60 s and 720 lines made ready, beside the bare ffmpeg calls: python -m bench.converting
 
 Needs no server. Both write the same files with the same settings; the bare calls have no limits, tell no progress, and
-write where they please. Taken by turns. Memory is the most that any program had that was run for a film of 15 s, and
-then for one of 60 s.
+write where they please. Taken by turns, the least of each: what else a machine does comes on top. Memory is the most
+that any program had that was run for a film of 15 s, and then for one of 60 s.
 """
 
 from __future__ import annotations
@@ -65,7 +65,7 @@ def programs_had() -> float:
 def main() -> None:
     """Measure and print."""
     os.environ |= {"DJANGO_SETTINGS_MODULE": "stillpage.settings", "STILLPAGE_SECRET_KEY": "for the benchmark only"}
-    took = {"ours": 0.0, "bare": 0.0}
+    took: dict[str, list[float]] = {"ours": [], "bare": []}
     sizes = {"ours": 0, "bare": 0}
     with tempfile.TemporaryDirectory(prefix="stillpage-bench-") as made:
         folder = Path(made)
@@ -76,15 +76,15 @@ def main() -> None:
             for name, act in (("ours", ours), ("bare", bare))[:: 1 if turn % 2 else -1]:
                 begun = time.perf_counter()
                 sizes[name] = act(path, folder)
-                took[name] += time.perf_counter() - begun
+                took[name].append(time.perf_counter() - begun)
             if turn == 0:
                 last = programs_had()
-    for name, seconds in took.items():
-        speed = SECONDS * ROUNDS / seconds
+    least = {name: min(seconds) for name, seconds in took.items()}
+    for name, seconds in least.items():
         made_of_it = sizes[name] / 1e6
-        print(f"{name}   {seconds / ROUNDS:6.1f} s, {speed:5.2f} times as fast as it plays, {made_of_it:6.1f} MB")
+        print(f"{name}   {seconds:6.1f} s, {SECONDS / seconds:5.2f} times as fast as it plays, {made_of_it:6.1f} MB")
     print(f"memory of a film of {max(1, SECONDS // 4)} s {first:.0f} MB, of one of {SECONDS} s {last:.0f} MB")
-    aim("throughput beside the bare calls", took["bare"] / took["ours"], least=0.9)
+    aim("throughput beside the bare calls", least["bare"] / least["ours"], least=0.9)
     aim("memory of a film four times as long", last / first, most=1.1)
 
 
