@@ -2,6 +2,7 @@
 shown to authors as readers get them, published, and going out."""
 
 import json
+import re
 import zipfile
 from datetime import timedelta
 from io import BytesIO
@@ -15,6 +16,7 @@ from stillpage.hosts.keeping import digest_of
 from stillpage.hosts.models import Host, Hosting
 from stillpage.library import acts, animations
 from stillpage.library.animations import draw_animation
+from stillpage.library.derived import bring_up_to_date
 from stillpage.library.documents import read_document
 from stillpage.library.models import DocumentPage, Item
 from stillpage.library.receiving import receive, replace
@@ -110,6 +112,26 @@ class OfAnotherKind(EmbedsTest):
                 self.assertEqual(self.client.get(f"/api{path}/export/{ending}").status_code, 200, ending)
             found = self.publish(self.walks, status=422)
             self.assertIn("This picture is no longer in the media library.", found["detail"])
+
+
+class Cuts(EmbedsTest):
+    def test_a_gallery_stands_on_the_sheet_as_it_will_before_anything_is_cut_for_it(self):
+        number = a_picture(self.author, size=(480, 320)).pk
+        tiles = gallery(picture(number), form="tiles", size="medium", ratio="1:1")
+        for made in (False, True):
+            [block] = self.blocks(tiles)
+            shown = re.search(r"<img[^>]*>", block["html"])[0]
+            self.assertIn('width="232" height="232"', shown)
+            address = re.search(r'src="([^"]*)"', shown)[1]
+            self.assertEqual(address.startswith(f"/api/items/{number}/cut/"), not made, address)
+            answer = self.client.get(address)
+            data = b"".join(answer.streaming_content) if answer.streaming else answer.content
+            with Image.open(BytesIO(data)) as image:
+                self.assertEqual(image.size, (320, 320))
+            # Whoever looks at it large gets it whole.
+            self.assertIn("/whole-480", re.search(r'<a href="([^"]*)"', block["html"])[1])
+            self.save(self.walks, as_json(tiles), None if not made else 2)
+            bring_up_to_date(number)
 
 
 class Animations(EmbedsTest):
