@@ -239,7 +239,11 @@ class Sending(LibraryTest):
             page.on("request", lambda each: "start=" in each.url and starts.append(int(each.url.rsplit("=", 1)[1])))
             # The first is cut off; the next is held until what is told meanwhile has been seen.
             second = []
-            page.route("**/api/uploads/*?start=8388608", second.append, times=1)
+
+            def hold(route):
+                second.append(route)
+
+            page.route("**/api/uploads/*?start=8388608", hold, times=1)
             page.route("**/api/uploads/*?start=8388608", lambda route: route.abort("connectionreset"), times=1)
             page.get_by_label("Files to add to the library").set_input_files(path)
             expect(page.get_by_text("The connection is lost; it goes on by itself.")).to_be_visible()

@@ -61,9 +61,16 @@ export const after = {
   sessions: [["sessions"]],
 } as const
 
-/** Have these answers asked for anew by whoever shows them. */
+/**
+ * Have these answers asked for anew by whoever shows them. One that is on its way may be from before the act: it is not
+ * waited for, not even where it would be the first.
+ */
 export async function forget(queries: QueryClient, keys: readonly QueryKey[]): Promise<void> {
-  await Promise.all(keys.map((queryKey) => queries.invalidateQueries({ queryKey })))
+  const anew = async (queryKey: QueryKey) => {
+    await queries.cancelQueries({ queryKey })
+    await queries.invalidateQueries({ queryKey })
+  }
+  await Promise.all(keys.map(anew))
 }
 
 /** The sites that whoever is signed in may see. */

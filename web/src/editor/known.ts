@@ -6,13 +6,16 @@ import { Drawn } from "./drawn"
 
 type Region = PageOut["palette"]["regions"][number]
 
-/** How often it is asked how far a film is, in milliseconds. */
+/** How often it is asked how far an item is, in milliseconds. */
 const EVERY = 2000
 /** How long after a failure it is asked again, in milliseconds. */
 const AGAIN = 3000
 
+/** The kinds that cannot be shown as they are before something was made of them. A picture can. */
+const MADE = ["film", "sound", "animation", "document"]
+
 const isBeingMade = ({ kind, ready, problem, hosted }: ItemOut) =>
-  kind === "hosted" ? hosted?.asked_at === null : (kind === "film" || kind === "sound") && !ready && !problem
+  kind === "hosted" ? hosted?.asked_at === null : MADE.includes(kind) && !ready && !problem
 
 export class Known {
   private items = new Map<number, ItemOut>()
@@ -88,7 +91,7 @@ export class Known {
     return this.pages.get(id)
   }
 
-  /** While a film's files are being made, or its host is asked, how far that is is asked for now and then, for as long as somebody looks. */
+  /** While files are being made, or a host is asked, how far that is is asked for now and then, for as long as somebody looks. */
   private follow() {
     if (this.timer || !this.watchers.size) return
     const waiting = [...this.items.values()].filter(isBeingMade)
@@ -101,7 +104,7 @@ export class Known {
     }, EVERY)
   }
 
-  /** How many films are being made ready; the page check says something else when one of them is. */
+  /** How many items are being made ready; the page check says something else when one of them is. */
   get making(): number {
     return [...this.items.values()].filter(isBeingMade).length
   }

@@ -47,10 +47,17 @@ test("what was asked while the server was away is asked for again, if it is stil
   expect(all.item(3)?.id).toBe(3)
 })
 
-test("all films that are being made are asked about in one request, for as long as somebody looks", async () => {
+test("all items that are being made are asked about in one request, for as long as somebody looks", async () => {
   const all = known()
   const stop = all.watch(() => {})
-  all.add([2, 4, 6].map((id) => ({ id, kind: "film", ready: false, problem: "" }) as unknown as ItemOut))
+  const kinds = { 2: "film", 4: "animation", 6: "document", 8: "picture" }
+  const made = Object.entries(kinds).map(([id, kind]) => ({
+    id: Number(id),
+    kind,
+    ready: false,
+    problem: "",
+  }))
+  all.add(made as unknown as ItemOut[])
   await vi.advanceTimersByTimeAsync(2_100)
   expect(asked).toEqual([[2, 4, 6]])
   away = true
