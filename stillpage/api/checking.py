@@ -216,7 +216,7 @@ def blocks(request: SignedIn, page_id: int, given: BlocksIn) -> Any:
     page = _page(request, page_id)
     makes = may(request.user, Right.WRITE, page.site)
     made = blocks_of(shapes.document_of(given.document), page.site, sight=sight_of(request.user), makes=makes)
-    return [{"html": html, "scripts": scripts} for html, scripts in made]
+    return [each._asdict() for each in made]
 
 
 @router.get("/sites/{site_id}/outside-links", response=list[OutsideLink])

@@ -18,13 +18,13 @@ from stillpage_core.media.editing import EDITS
 from stillpage_core.media.plan import FALLBACK
 from stillpage_core.media.shown import picture_cut
 from stillpage_core.resolving import ImageFile, PictureTarget
-from stillpage_core.writing.html import published_blocks
+from stillpage_core.writing.html import Block, published_blocks
 
 from .rendering import module
 from .resolving import resolver_for
 
 
-def blocks_of(document: Node, site: Site, *, sight: Sight, makes: bool) -> list[tuple[str, list[str]]]:
+def blocks_of(document: Node, site: Site, *, sight: Sight, makes: bool) -> list[Block]:
     """The blocks of a document, each with the addresses of its scripts; in a few queries, whatever their number. Who
     ``makes`` what is on the page has files made that it needs at once: animations in other colours. A cut of a picture
     whose files are not made yet is shown by one that is made when it is asked for."""
@@ -39,7 +39,7 @@ def blocks_of(document: Node, site: Site, *, sight: Sight, makes: bool) -> list[
         resolver = replace(resolver, pictures=pictures)
     with computing():
         made = published_blocks(document, resolver, theme_of(site.theme).rooms, module, site.language)
-    return [(html, [module(name) for name in scripts]) for html, scripts in made]
+    return [each._replace(scripts=tuple(map(module, each.scripts))) for each in made]
 
 
 def _with_cuts(target: PictureTarget, framings: Iterable[Mapping[str, Any]]) -> PictureTarget:

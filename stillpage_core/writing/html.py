@@ -11,7 +11,7 @@ from __future__ import annotations
 import re
 from collections.abc import Callable, Iterable, Iterator, Mapping
 from html import escape
-from typing import Any
+from typing import Any, NamedTuple
 
 from ..document.node import Mark, Node
 from ..document.schema import MAIN, SCHEMA
@@ -53,26 +53,34 @@ def published_html(
     return text + "".join(scripts)
 
 
+class Block(NamedTuple):
+    """A block as readers get it: its HTML, the names of the theme's scripts that it needs, and whether it ``waits``:
+    something it shows is still to be made, and stands here as well as it can without."""
+
+    html: str
+    scripts: tuple[str, ...]
+    waits: bool
+
+
 def published_blocks(
     document: Node,
     resolver: Resolver,
     rooms: Rooms | None = None,
     module: Callable[[str], str] = str,
     language: str = "",
-) -> list[tuple[str, tuple[str, ...]]]:
-    """The blocks of all regions, one after another, each as readers get it and with the names of the theme's scripts
-    that it needs; as in `published_html`."""
+) -> list[Block]:
+    """The blocks of all regions, one after another, each as readers get it; as in `published_html`."""
     writer = Published(resolver, rooms, language, module)
     writer.begin(document)
     # A picture of a block that stands anywhere is loaded as one that is not the first.
     writer.pictures = 1
-    made: list[tuple[str, tuple[str, ...]]] = []
+    made: list[Block] = []
     for region in document.content:
         writer.room = room_in(rooms, region.attrs["name"])
         for block in region.content:
-            writer.scripts, writer.tables = set(), {}
+            writer.scripts, writer.tables, writer.waits = set(), {}, False
             html = writer.block(block)
-            made.append((html, tuple(sorted(writer.scripts))))
+            made.append(Block(html, tuple(sorted(writer.scripts)), writer.waits))
     return made
 
 
@@ -199,6 +207,8 @@ class Published(Storable):
         self.scripts: set[str] = set()
         """The names of the theme's modules that this text needs."""
         self.tables: dict[str, int] = {}
+        self.waits = False
+        """Whether something that is shown here is still to be made."""
 
     def inline(self, node: Node) -> str:
         """Words that lead to a document tell its present kind and size, where they tell any: its file may have been

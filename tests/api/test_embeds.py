@@ -21,8 +21,10 @@ from stillpage.library.documents import read_document
 from stillpage.library.models import DocumentPage, Item
 from stillpage.library.receiving import receive, replace
 from stillpage.library.tasks import clear_away
+from stillpage.pages.seeing import sight_of
 from stillpage.people.models import Role
 from stillpage.publishing import publish as publishing
+from stillpage.publishing.blocks import blocks_of
 from stillpage_core.formats import FORMATS
 from stillpage_core.media.animations import colours_of, cut_for
 from stillpage_core.media.pictures import FileError
@@ -132,6 +134,41 @@ class Cuts(EmbedsTest):
             self.assertIn("/whole-480", re.search(r'<a href="([^"]*)"', block["html"])[1])
             self.save(self.walks, as_json(tiles), None if not made else 2)
             bring_up_to_date(number)
+
+
+class Waiting(EmbedsTest):
+    """What is still to be made is told, so that the sheet asks again for it, and for nothing else."""
+
+    def test_a_document_waits_for_the_pages_that_are_asked_for_and_no_longer(self):
+        number = receive(SimpleUploadedFile("plan.pdf", a_pdf("Gates", pages=3)), self.author)[0].pk
+        read_document(number)
+
+        def told(**said):
+            [block] = self.blocks(paper(number, **said))
+            return block["waits"], block["html"].count("<img")
+
+        self.assertEqual(told(first=1, last=2), (True, 0))
+        self.save(self.walks, as_json(paper(number, first=1, last=2)), None)
+        self.assertEqual(told(first=1, last=2), (True, 0))
+        read_document(number)
+        self.assertEqual(told(first=1, last=2), (False, 2))
+        self.assertEqual(told(first=1, last=3), (True, 2))
+        self.assertEqual(told(first=2, last=2), (False, 1))
+        # It has no more pages than three, and what cannot be read has none to wait for.
+        self.save(self.walks, as_json(paper(number, first=1, last=9)), 2)
+        read_document(number)
+        self.assertEqual(told(first=1, last=9), (False, 3))
+        Item.objects.filter(pk=number).update(problem="It is locked.")
+        self.assertFalse(self.blocks(paper(number, first=8))[0]["waits"])
+
+    def test_an_animation_waits_for_its_colours_where_they_are_not_made_at_once_and_text_for_nothing(self):
+        number = self.lottie().pk
+        whole = document(animation(number), animation(number, colours=RED_TO_GREEN), paragraph("x"), gallery())
+        sight = sight_of(self.author)
+        told = [
+            [block.waits for block in blocks_of(whole, self.site, sight=sight, makes=makes)] for makes in (False, True)
+        ]
+        self.assertEqual(told, [[False, True, False, False], [False] * 4])
 
 
 class Animations(EmbedsTest):

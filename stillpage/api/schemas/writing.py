@@ -159,10 +159,11 @@ class BlocksIn(Schema):
 
 class BlockOut(Schema):
     """A block as readers get it, "" where there is nothing for them to see; and the addresses of the scripts that it
-    needs."""
+    needs. Where it ``waits`` for something to be made, it will be another before long."""
 
     html: str
     scripts: list[str]
+    waits: bool
 
 
 class TextOut(Schema):

@@ -74,6 +74,8 @@ def _published(writer: Published, node: Node) -> str:
     if target is None:
         return ""
     moving, still = files_for(node, target)
+    cut = cut_for(node.attrs["colours"])
+    writer.waits |= moving is None or moving.cut != f"moving-{cut}"
     if moving is None:
         return ""
     writer.scripts.add(SCRIPT)

@@ -49,12 +49,20 @@ def pages_shown(node: Node, item: ItemTarget) -> list[PageShown]:
     return [each for each in item.shown if each.number in numbers]
 
 
+def _number_wanted(node: Node, item: ItemTarget) -> int:
+    """How many pages are to be shown, as far as that is known; 0 where none can be."""
+    if item.undrawn:
+        return 0
+    return len(span(node.attrs["first"], node.attrs["last"], item.pages)) if item.pages else 1
+
+
 def _published(writer: Published, node: Node) -> str:
     """The link to the file, then its pages in their order, each with its words behind a press."""
     item = writer.resolver.item(node.attrs["item"])
     if item is None:
         return ""
     pages = pages_shown(node, item)
+    writer.waits |= len(pages) < _number_wanted(node, item)
     turned = node.attrs["turned"] and len(pages) > 1
     if turned:
         writer.scripts.add(SCRIPT)

@@ -2473,13 +2473,15 @@ export interface components {
         /**
          * BlockOut
          * @description A block as readers get it, "" where there is nothing for them to see; and the addresses of the scripts that it
-         *     needs.
+         *     needs. Where it ``waits`` for something to be made, it will be another before long.
          */
         BlockOut: {
             /** Html */
             html: string;
             /** Scripts */
             scripts: string[];
+            /** Waits */
+            waits: boolean;
         };
         /**
          * BlocksIn

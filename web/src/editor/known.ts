@@ -104,9 +104,9 @@ export class Known {
     }, EVERY)
   }
 
-  /** How many items are being made ready; the page check says something else when one of them is. */
+  /** How much is being made ready; the page check says something else when one of them is. */
   get making(): number {
-    return [...this.items.values()].filter(isBeingMade).length
+    return [...this.items.values()].filter(isBeingMade).length + this.blocks.waits
   }
 
   /** How much room pictures have in a region; in one that the theme does not have, as much as in main. */
