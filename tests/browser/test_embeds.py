@@ -23,7 +23,7 @@ from ..core.documents import animation, document, gallery, paper, paragraph, pic
 from ..core.test_animations import DEMO
 from ..papers import a_pdf
 from .base import BrowserTest
-from .waiting import pause, rests, until
+from .waiting import becomes, pause, rests, until
 
 LEFT = "(strip) => strip.scrollLeft"
 """How far a strip of slides is moved, in pixels."""
@@ -61,6 +61,8 @@ class Embeds(BrowserTest):
             page.locator('input[type="file"]').first.set_input_files(files)
             tiles = sheet.locator(".gallery li")
             expect(tiles).to_have_count(5)
+            # Nothing was cut for it yet, and it stands as it will.
+            becomes(sheet.locator(".gallery img").first, "it => it.complete && it.clientWidth === it.clientHeight")
             expect(page.get_by_role("heading", name="This gallery")).to_be_visible()
             # Words in one list, by keys; the first goes down by a key, and comes back by undo.
             page.get_by_label("Title", exact=True).fill("Five winters")
@@ -319,6 +321,8 @@ class Embeds(BrowserTest):
             expect(sheet.locator(".paper-title a")).to_contain_text("Licence form")
             self.saved(page)
             read_document(item.pk)
+            # Its pages come by themselves once they are there.
+            expect(sheet.locator(".paper img")).to_have_count(3)
             page.get_by_label("Last page").fill("2")
             page.get_by_label("One page at a time, turned by readers").check()
             self.saved(page)
