@@ -163,8 +163,8 @@ class ASlideshow(TestCase):
 
     def test_blocks_by_themselves_tell_their_scripts(self):
         made = published_blocks(document(GALLERY, SHOW, paragraph("x")), RESOLVER)
-        self.assertEqual([scripts for _, scripts in made], [("gallery.js",), ("slideshow.js",), ()])
-        self.assertTrue(made[1][0].startswith('<section class="slideshow"'))
+        self.assertEqual([block.scripts for block in made], [("gallery.js",), ("slideshow.js",), ()])
+        self.assertTrue(made[1].html.startswith('<section class="slideshow"'))
 
 
 class ComingInAndGoingOut(TestCase):
