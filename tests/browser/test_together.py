@@ -189,15 +189,21 @@ class LostAnswers(BrowserTest):
         route.fetch()
         route.abort()
 
+    def losing(self, page):
+        """Lose the answer to every save that begins before what is given is called."""
+        on = [True]
+        page.route("**/working-copy", lambda route: self.lose(route) if on else route.continue_())
+        return on.clear
+
     def test_typing_on_over_a_lost_answer_is_no_conflict(self):
         self.write(self.walks, document(paragraph("Begun.")))
         with self.window() as page:
             sheet = self.open(page, self.walks)
-            page.route("**/working-copy", self.lose)
+            no_longer = self.losing(page)
             self.type_at_end(page, sheet, " One.")
             expect(page.locator("[data-save]")).to_have_attribute("data-save", "away")
             page.keyboard.type(" Two.")
-            page.unroute("**/working-copy")
+            no_longer()
             self.saved(page)
             self.assertEqual(self.words(), "Begun. One. Two.")
             expect(sheet.locator(".text")).to_have_text("Begun. One. Two.")
@@ -208,12 +214,12 @@ class LostAnswers(BrowserTest):
         with self.window() as page:
             page.on("dialog", lambda dialog: dialog.accept())
             sheet = self.open(page, self.walks)
-            page.route("**/working-copy", self.lose)
+            no_longer = self.losing(page)
             self.type_at_end(page, sheet, " One.")
             expect(page.locator("[data-save]")).to_have_attribute("data-save", "away")
             self.assertEqual(self.words(), "Begun. One.")
             # All of it is saved: nothing is left to come back, not even after somebody else went on.
-            page.unroute("**/working-copy")
+            no_longer()
             self.come_back(page)
             expect(sheet.locator(".text")).to_have_text("Begun. One.")
             self.saved(page)
