@@ -134,6 +134,7 @@ class Blocks(BrowserTest):
             width = int(rests(told, "(told) => told.textContent").split(", ")[1].split(" ")[0])
         with self.window(320, 640, user=None) as reader:
             reader.goto(self.address(self.walks))
+            reader.evaluate("document.fonts.ready")
             height = reader.locator(".call a").bounding_box()["height"]
             reader.set_viewport_size({"width": 1280, "height": 640})
             box = reader.locator(".call a").bounding_box()

@@ -1,9 +1,12 @@
 """The listening view in the real interface: by keyboard, with the sheet following, and said aloud."""
 
+import re
+
 from playwright.sync_api import expect
 
 from ..core.documents import bulleted, document, heading, item, link, paragraph, words
 from .base import BrowserTest
+from .waiting import becomes
 
 # Chromium without sound has no voices: these stand in for them, and keep what was to be said.
 VOICES = """
@@ -76,9 +79,9 @@ class Listening(BrowserTest):
             expect(self.lines(page).filter(has_text="Long walks in June")).to_be_visible()
             self.saved(page)
             page.get_by_role("button", name="Blurred").click()
-            self.assertIn("blur", page.locator("iframe").first.evaluate("(frame) => getComputedStyle(frame).filter"))
+            expect(page.locator("iframe").first).to_have_css("filter", re.compile("blur"))
             page.get_by_role("button", name="As it is").click()
-            self.assertEqual(page.locator("iframe").first.evaluate("(frame) => getComputedStyle(frame).filter"), "none")
+            expect(page.locator("iframe").first).to_have_css("filter", "none")
 
     def test_it_is_said_aloud_line_after_line_by_the_browser_s_voice_and_silenced(self):
         self.write(self.walks, self.TEXT)
@@ -88,7 +91,7 @@ class Listening(BrowserTest):
             self.do(page, "listening")
             self.lines(page).filter(has_text="heading level 2, Short walks").click()
             page.get_by_role("button", name="Read aloud").click()
-            self.assertEqual(page.evaluate("window.said"), [["heading level 2, Short walks", "en"]])
+            becomes(page.locator("html"), "() => window.said", [["heading level 2, Short walks", "en"]])
             page.evaluate("window.onward()")
             expect(self.current(page)).to_have_text("Level and dry, see")
             expect(sheet.locator(".is-heard")).to_contain_text("Level and dry")

@@ -10,6 +10,7 @@ from stillpage_core.writing import markdown
 
 from ..api.base import image_bytes
 from .base import BrowserTest
+from .waiting import becomes, until
 
 
 class MainJob(BrowserTest):
@@ -123,7 +124,7 @@ class MainJob(BrowserTest):
             before = text.inner_text()
             page.reload()
             expect(sheet.locator(".text h2").first).to_have_text("Before you set out")
-            self.assertEqual(text.inner_text(), before)
+            until(text.inner_text, lambda found: found == before)
             self.assertEqual(
                 markdown(WorkingCopy.objects.get(written=self.walks).tree),
                 "The path is level.\n\n## Before you set out\n\n- boots\n- water\n  - a litre each\n\n"
@@ -158,7 +159,7 @@ class MainJob(BrowserTest):
             expect(visitor.locator('meta[name="description"]')).to_have_attribute("content", "Walks along the canal.")
             expect(visitor.get_by_role("list").get_by_text("a litre each")).to_be_visible()
             picture = visitor.get_by_role("img", name="Closed lock gates")
-            self.assertGreater(picture.evaluate("image => image.naturalWidth"), 0)
+            becomes(picture, "image => image.naturalWidth > 0")
             self.assertRegex(picture.get_attribute("srcset"), r"480w, .*960w")
             self.assertEqual((picture.get_attribute("width"), picture.get_attribute("height")), ("720", "480"))
             visitor.keyboard.press("Tab")

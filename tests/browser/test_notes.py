@@ -10,6 +10,7 @@ from stillpage_core.document.walking import text_of
 from ..api.base import a_person
 from ..core.documents import document, heading, link, paragraph, words
 from .base import BrowserTest, DemoTest
+from .waiting import becomes
 
 
 class NotesTest(BrowserTest):
@@ -34,7 +35,7 @@ class Notes(NotesTest):
                 page.keyboard.press("F8")
             panel = page.get_by_role("tabpanel")
             expect(panel.get_by_label("Will say")).to_have_text("Shut the gate.")
-            self.assertEqual(sheet.locator("body").evaluate("() => getSelection().toString()"), "the the")
+            becomes(sheet.locator("body"), "() => getSelection().toString()", "the the")
             expect(sheet.locator(".has-finding.is-shown-finding")).to_have_text("the the")
             panel.get_by_role("button", name="Leave one “the”").click()
             expect(sheet.locator(".text > p").first).to_have_text("Shut the gate.")
