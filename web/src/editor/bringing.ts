@@ -52,14 +52,42 @@ export function insertItem(state: EditorState, type: NodeType, item: number, pos
   return insertWhole(state, type.create({ item }), position)
 }
 
-/** Put a node that is shown as a whole near a position (the caret's, unless one is given) and select it. */
-export function insertWhole(state: EditorState, node: Node, position?: number): Transaction {
+/**
+ * Put a node that is shown as a whole near a position (the caret's, unless one is given) and select it. The paragraph
+ * where somebody is who does not await it does not give way, though nothing is written in it yet.
+ */
+export function insertWhole(
+  state: EditorState,
+  node: Node,
+  position?: number,
+  isAwaited = true,
+): Transaction {
   const tr = state.tr
-  if (position !== undefined) tr.setSelection(Selection.near(tr.doc.resolve(position), -1))
-  const gives = givesWay(tr.selection, node.type)
-  const at = gives?.from ?? nearest(tr.selection, node.type)
-  tr.replaceWith(at, gives?.to ?? at, node)
+  const $at = position === undefined ? null : tr.doc.resolve(position)
+  if ($at) tr.setSelection(Selection.near($at, -1))
+  const mayGive = isAwaited || tr.selection.$from.start() !== state.selection.$from.start()
+  const gives = mayGive ? givesWay(tr.selection, node.type) : null
+  const between =
+    $at && !$at.parent.isTextblock && $at.parent.canReplaceWith($at.index(), $at.index(), node.type)
+  const at = between ? $at.pos : (gives?.from ?? nearest(tr.selection, node.type))
+  tr.replaceWith(at, between ? at : (gives?.to ?? at), node)
   return tr.setSelection(NodeSelection.create(tr.doc, at)).scrollIntoView()
+}
+
+/**
+ * The caret for words that are typed while a node is selected as a whole: behind it, in a paragraph of their own where it
+ * is a block. A letter is no wish to be rid of a gallery. Null where words are selected.
+ */
+export function besideWhole(state: EditorState): Transaction | null {
+  const { selection, tr } = state
+  if (!(selection instanceof NodeSelection)) return null
+  const { node, $to } = selection
+  if (node.isInline) return tr.setSelection(TextSelection.create(tr.doc, $to.pos))
+  const next = $to.nodeAfter
+  const isFree = next?.type === kinds.paragraph && !next.content.size
+  const at = isFree ? $to.pos : nearest(selection, kinds.paragraph)
+  if (!isFree) tr.insert(at, kinds.paragraph.create())
+  return tr.setSelection(TextSelection.create(tr.doc, at + 1)).scrollIntoView()
 }
 
 /** The block put in by a name of the Shelf. */

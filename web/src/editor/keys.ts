@@ -3,8 +3,10 @@ import { baseKeymap, chainCommands } from "prosemirror-commands"
 import { inputRules, undoInputRule, wrappingInputRule } from "prosemirror-inputrules"
 import { keymap } from "prosemirror-keymap"
 import { liftListItem, sinkListItem, splitListItem } from "prosemirror-schema-list"
-import type { Command, Plugin } from "prosemirror-state"
+import { type Command, Plugin } from "prosemirror-state"
+import type { EditorView } from "prosemirror-view"
 import { backspaceInLine, backspaceUnwraps, enterInLine, enterLeaves } from "./blocks"
+import { besideWhole } from "./bringing"
 import { enterInPreformatted, insertLineBreak, kinds } from "./commands"
 import { nextCell, previousCell, tablePlugins } from "./tables"
 
@@ -45,7 +47,33 @@ export function keyPlugins(): Plugin[] {
       ),
     }),
     ...tablePlugins(),
+    typingBesideWhole,
   ]
+}
+
+/** Words that come from anything but a key go the same way: an input method, dictation, a table of signs. */
+const typingBesideWhole = new Plugin({
+  props: {
+    handleTextInput: (view, _from, _to, text) => typeBeside(view, text),
+    handleDOMEvents: {
+      compositionstart: (view) => {
+        typeBeside(view, "")
+        return false
+      },
+      beforeinput: (view, event) => {
+        const { inputType, data } = event as InputEvent
+        if (inputType !== "insertText" || !data || !typeBeside(view, data)) return false
+        event.preventDefault()
+        return true
+      },
+    },
+  },
+})
+
+function typeBeside(view: EditorView, text: string): boolean {
+  const tr = besideWhole(view.state)
+  if (tr) view.dispatch(text ? tr.insertText(text) : tr)
+  return tr !== null
 }
 
 /** Backspace at the very start of a list item lifts it, as in every word processor. */

@@ -6,13 +6,8 @@ import type { EditorView } from "prosemirror-view"
 import type { Landing } from "../api/client"
 import { takenAnchors } from "./anchors"
 import { kinds, levelAbove } from "./commands"
+import type { Place } from "./places"
 import { endsRegion } from "./regions"
-
-/** A stretch of the text that is kept while something is fetched; it moves with what is written meanwhile. */
-export interface Place {
-  from: number
-  to: number
-}
 
 /** Blocks that hold other blocks, in which a text may land. */
 const HOLDERS = ["list_item", "quotation_words", "aside", "table_cell", "table_header"] as const

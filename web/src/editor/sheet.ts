@@ -24,8 +24,8 @@ import { keyPlugins } from "./keys"
 import { viewsOf } from "./kinds"
 import { scopesPlugin } from "./kinds/scopes"
 import type { Known } from "./known"
-import type { Place } from "./landing"
 import { applyChanges } from "./placement"
+import { type Place, Places } from "./places"
 import { givesRegions, regionsPlugin } from "./regions"
 import { schema } from "./schema"
 import { foundPlugin } from "./searching"
@@ -125,7 +125,9 @@ export class Sheet {
   private calmTimer: number | undefined
   private typingSince = 0
   private followers = new Set<(steps: readonly Step[]) => void>()
-  private held = new Set<Place & { bias: -1 | 1 }>()
+  private places = new Places()
+  /** Whether what is just being dispatched is nothing that whoever writes here does. */
+  private comesIn = false
   private pastingHere = false
   private stepNumber = 2_000_000_000
 
@@ -242,6 +244,7 @@ export class Sheet {
   }
 
   private apply(given: Transaction) {
+    if (!this.comesIn && (given.docChanged || given.selectionSet)) this.places.goesOn()
     const { state, transactions } = this.state.applyTransaction(given)
     this.view.updateState(state)
     for (const tr of transactions) if (tr.docChanged) this.changed(tr)
@@ -252,10 +255,7 @@ export class Sheet {
 
   private changed(tr: Transaction) {
     for (const follower of this.followers) follower(tr.steps)
-    for (const place of this.held) {
-      place.from = tr.mapping.map(place.from, place.bias)
-      place.to = Math.max(place.from, tr.mapping.map(place.to, place.bias))
-    }
+    this.places.follow(tr.mapping)
     this.showTitle()
   }
 
@@ -307,22 +307,20 @@ export class Sheet {
   /** Put documents where the place was marked, as a list of downloads. */
   addDownloads(items: readonly ItemOut[], place: Place) {
     this.options.known.add(items)
-    this.release(place)
-    if (!items.length) return
+    if (!items.length) return this.release(place)
     const entries = items.map(({ id }) => kinds.download.create({ item: id }))
-    this.step(insertWhole(this.state, kinds.downloads.create(null, entries), place.to))
+    this.landWhole(place, kinds.downloads.create(null, entries))
   }
 
   /** Put pictures where the place was marked, as a gallery or a slideshow. */
   addPictures(items: readonly ItemOut[], place: Place, as: "gallery" | "slideshow") {
     this.options.known.add(items)
-    this.release(place)
     const pictures = items
       .filter(({ kind }) => kind === "picture")
       .map(({ id }) => kinds.picture.create({ item: id }))
-    if (!pictures.length) return
+    if (!pictures.length) return this.release(place)
     const held = as === "gallery" ? pictures : pictures.map((each) => kinds.slide.create(null, each))
-    this.step(insertWhole(this.state, kinds[as].create(null, held), place.to))
+    this.landWhole(place, kinds[as].create(null, held))
   }
 
   /**
@@ -343,32 +341,53 @@ export class Sheet {
    * Keep the selection's place while something is fetched; text may be written meanwhile. With a `bias` of -1 what is
    * written at the caret stands behind the place, otherwise before it.
    */
-  hold(bias: -1 | 1): Place {
-    const { from, to } = this.state.selection
-    const place = { from, to, bias }
-    this.held.add(place)
-    return place
+  hold(bias: -1 | 1, at: Place = this.state.selection): Place {
+    return this.places.hold(at, bias)
   }
 
   release(place: Place) {
-    this.held.delete(place as Place & { bias: -1 | 1 })
+    this.places.release(place)
+  }
+
+  /** Whether whoever writes here has gone on since a place was kept. */
+  wasLeft(place: Place): boolean {
+    return this.places.wasLeft(place)
+  }
+
+  /**
+   * Dispatch what lands at a place, as a step of undo of its own. For whoever awaits it, what landed is selected and
+   * seen; whoever went on meanwhile stays where they are.
+   */
+  land(place: Place, make: (isAwaited: boolean) => Transaction) {
+    this.places.land(place, this.state, make, (tr) => this.takesIn(() => this.step(tr)))
+  }
+
+  /** Do what is nothing that whoever writes here does. */
+  private takesIn(dispatch: () => void) {
+    this.comesIn = true
+    try {
+      dispatch()
+    } finally {
+      this.comesIn = false
+    }
+  }
+
+  private landWhole(place: Place, node: Node) {
+    this.land(place, (isAwaited) => insertWhole(this.state, node, place.to, isAwaited))
   }
 
   /** Put an item where the place was marked: a picture or film as such, a document as a link to it. */
   addItem(item: ItemOut, place: Place, name: string) {
     this.options.known.add([item])
-    this.release(place)
-    const position = place.to
-    if (item.kind !== "document") {
-      this.step(insertWhole(this.state, shownBy(item), position))
-      return
-    }
-    const near = Selection.near(this.state.doc.resolve(position), -1)
-    const there = this.state.apply(this.state.tr.setSelection(near))
-    const tr = insertLink(there, `item:${item.id}`, name)
-    const made = this.state.tr
-    for (const step of tr.steps) made.step(step)
-    this.step(made)
+    if (item.kind !== "document") return this.landWhole(place, shownBy(item))
+    this.land(place, () => {
+      const near = Selection.near(this.state.doc.resolve(place.to), -1)
+      const there = this.state.apply(this.state.tr.setSelection(near))
+      const tr = insertLink(there, `item:${item.id}`, name)
+      const made = this.state.tr
+      for (const step of tr.steps) made.step(step)
+      return made.setSelection(TextSelection.near(made.doc.resolve(made.mapping.map(near.to))))
+    })
   }
 
   /** Shows the place of a finding and puts the caret there; one of the page as a whole has none. */
@@ -433,7 +452,7 @@ export class Sheet {
       const $place = (position: number) => tr.doc.resolve(tr.mapping.map(position, -1))
       tr.setSelection(TextSelection.between($place(selection.anchor), $place(selection.head)))
     }
-    this.dispatch(givesRegions(tr.setMeta("addToHistory", false)))
+    this.takesIn(() => this.dispatch(givesRegions(tr.setMeta("addToHistory", false))))
     return true
   }
 
@@ -479,8 +498,8 @@ export class Sheet {
 
   /** Have the browser read what was pasted, where the server cannot; one step of undo. */
   pasteHere({ html, text }: Clip, place: Place) {
-    const { doc, tr } = this.state
-    this.step(tr.setSelection(TextSelection.between(doc.resolve(place.from), doc.resolve(place.to))))
+    const mine = this.wasLeft(place) ? this.hold(1) : null
+    this.select(place)
     this.pastingHere = true
     try {
       if (html) this.view.pasteHTML(html)
@@ -488,6 +507,14 @@ export class Sheet {
     } finally {
       this.pastingHere = false
     }
+    if (!mine) return
+    this.release(mine)
+    this.select(mine)
+  }
+
+  private select({ from, to }: Place) {
+    const { doc, tr } = this.state
+    this.step(tr.setSelection(TextSelection.between(doc.resolve(from), doc.resolve(to))))
   }
 
   /** Files and text that were dragged from elsewhere come in where they were dropped. */

@@ -1,5 +1,5 @@
 import { t } from "@lingui/core/macro"
-import { useState } from "react"
+import { useRef, useState } from "react"
 import {
   type Destination,
   fetchItem,
@@ -15,6 +15,41 @@ import type { Upload } from "./UploadList"
 let count = 0
 /** How many files are on their way at once; the rest wait their turn. */
 const ABREAST = 3
+
+/** Turns that are taken in the order in which they were asked for. */
+class Turns {
+  private free = ABREAST
+  private waiting: (() => void)[] = []
+
+  /** Wait for a turn. Raises what the signal was aborted with. */
+  async take(signal: AbortSignal) {
+    signal.throwIfAborted()
+    if (this.free > 0) {
+      this.free -= 1
+      return
+    }
+    await new Promise<void>((go, giveUp) => {
+      this.waiting.push(go)
+      signal.addEventListener(
+        "abort",
+        () => {
+          // A turn that has come already is given up with `release` by whoever has it.
+          const at = this.waiting.indexOf(go)
+          if (at < 0) return
+          this.waiting.splice(at, 1)
+          giveUp(signal.reason)
+        },
+        { once: true },
+      )
+    })
+  }
+
+  release() {
+    const next = this.waiting.shift()
+    if (next) next()
+    else this.free += 1
+  }
+}
 
 export interface Limits {
   picture: number
@@ -33,17 +68,18 @@ export const isPlayed = ({ name, type }: File) =>
 /** Files on their way into the library: a list to be shown, and the sending itself. */
 export function useSending(limits: Limits) {
   const [list, setList] = useState<Upload[]>([])
+  const turns = useRef(new Turns())
   const change = (id: number, part: Partial<Upload>) =>
     setList((all) => all.map((each) => (each.id === id ? { ...each, ...part } : each)))
   const dismiss = (id: number) => setList((all) => all.filter((each) => each.id !== id))
   /** Put a file on the list; gives its number there. */
   const enter = (
     name: string,
-    rest: Pick<Upload, "choices" | "cancel"> & { told?: string; done?: boolean },
+    rest: Pick<Upload, "choices" | "cancel"> & Partial<Pick<Upload, "problem" | "told" | "done" | "waits">>,
   ) => {
     count += 1
     const id = count
-    setList((all) => [...all, { id, name, share: 0, problem: "", told: "", ...rest }])
+    setList((all) => [...all, { id, name, share: 0, problem: "", told: "", waits: false, ...rest }])
     return id
   }
   /**
@@ -52,7 +88,7 @@ export function useSending(limits: Limits) {
    */
   const run = async (name: string, job: (way: Way) => Promise<ItemOut>): Promise<ItemOut | null> => {
     let stop = new AbortController()
-    const id = enter(name, { choices: [], cancel: () => stop.abort() })
+    const id = enter(name, { choices: [], cancel: () => stop.abort(), waits: true })
     let lacks = ""
     const way = (): Way => ({
       told: (words) => {
@@ -70,7 +106,7 @@ export function useSending(limits: Limits) {
       })
     for (;;) {
       try {
-        const item = await job(way())
+        const item = await inTurn(id, stop.signal, () => job(way()))
         if (item.is_new && lacks) change(id, { share: 1, told: lacks, done: true })
         else if (item.is_new) dismiss(id)
         else change(id, { share: 1, told: t`The library has this already, as “${item.title}”.`, done: true })
@@ -85,31 +121,34 @@ export function useSending(limits: Limits) {
           dismiss(id)
           return null
         }
-        change(id, { problem: "", choices: [], told: "" })
+        change(id, { problem: "", choices: [], told: "", waits: true })
       }
+    }
+  }
+  const inTurn = async <T>(id: number, signal: AbortSignal, job: () => Promise<T>): Promise<T> => {
+    await turns.current.take(signal)
+    change(id, { waits: false })
+    try {
+      return await job()
+    } finally {
+      turns.current.release()
     }
   }
   const send = (file: File, to: Destination = {}): Promise<ItemOut | null> => {
     const limit = isPlayed(file) ? limits.film : DOCUMENT.test(file.name) ? limits.document : limits.picture
-    return run(file.name, (way) => {
-      const megabytes = Math.round(limit / 1024 / 1024)
-      if (file.size > limit)
-        return Promise.reject(
-          new Error(t`It is larger than ${megabytes} MB, the most that is taken. Save it smaller.`),
-        )
-      return upload(file, way, to)
-    })
+    if (file.size <= limit) return run(file.name, (way) => upload(file, way, to))
+    const megabytes = Math.round(limit / 1024 / 1024)
+    const problem = t`It is larger than ${megabytes} MB, the most that is taken. Save it smaller.`
+    enter(file.name, { problem, choices: [], cancel: () => {} })
+    return Promise.resolve(null)
   }
-  /** Send many files, a few at a time; `taken` is told of each item as it is there. */
+  /** Send many files; `taken` is told of each item as it is there. */
   const sendAll = async (files: readonly File[], taken: (item: ItemOut) => void, to: Destination = {}) => {
-    const waiting = [...files]
-    const one = async () => {
-      for (let file = waiting.shift(); file; file = waiting.shift()) {
-        const item = await send(file, to)
-        if (item) taken(item)
-      }
+    const one = async (file: File) => {
+      const item = await send(file, to)
+      if (item) taken(item)
     }
-    await Promise.all(Array.from({ length: ABREAST }, one))
+    await Promise.all(files.map(one))
   }
   const fetchFrom = (address: string, to: Destination = {}) =>
     run(address, (way) => fetchItem(address, way, to))

@@ -14,6 +14,7 @@ import { To, Top } from "../../look/Top"
 import type { Limits } from "../../look/useSending"
 import { lineOf, rememberLine } from "../contents/remembered"
 import { ArrivalLine } from "./ArrivalLine"
+import { FilesLine } from "./FilesLine"
 import { FindLine } from "./FindLine"
 import { Foot } from "./Foot"
 import { Left } from "./Left"
@@ -199,6 +200,14 @@ export function DeskScreen({ page, beginning, limits }: Props) {
             </Button>
           </HStack>
         )}
+        <FilesLine
+          list={uploads.list}
+          display={{
+            base: part === "shelf" || inSource ? "none" : "flex",
+            lg: folded.shelf && part !== "shelf" && !inSource ? "flex" : "none",
+          }}
+          onShelf={() => toShelf("files")}
+        />
         <ArrivalLine
           arrivals={arrivals}
           sheet={sheet}

@@ -21,11 +21,12 @@ import { Search } from "./Search"
 import type { Arrival } from "./useArrivals"
 import type { Uploads } from "./useUploads"
 import { Versions } from "./Versions"
-/** What the Shelf is for just now. “particulars” goes to what is at the caret without touching the field. */
+/** What the Shelf is for just now. “particulars” goes to what is at the caret without touching the field, “files” to those on their way. */
 export type ShelfMode =
   | "bring"
   | "link"
   | "particulars"
+  | "files"
   | "keys"
   | "versions"
   | "choosing"
@@ -63,6 +64,7 @@ export function Shelf(props: Props) {
   const field = useRef<HTMLInputElement>(null)
   const panel = useRef<HTMLDivElement>(null)
   const below = useRef<HTMLDivElement>(null)
+  const files = useRef<HTMLDivElement>(null)
   const [searching, setSearching] = useState(false)
   const editable = sheet?.view.editable ?? false
   const open = editable && (mode === "link" || (mode === "bring" && searching))
@@ -76,7 +78,8 @@ export function Shelf(props: Props) {
       field.current?.focus()
       setSearching(true)
     } else {
-      const first = below.current && firstStop(below.current)
+      const within = current === "files" ? files.current : below.current
+      const first = within && firstStop(within)
       ;(READ.includes(current) ? below.current : (first ?? panel.current))?.focus()
     }
   }, [focus])
@@ -145,7 +148,7 @@ export function Shelf(props: Props) {
           }}
         />
       )}
-      <Box px="4">
+      <Box ref={files} px="4">
         <UploadList uploads={uploads} />
       </Box>
       {!open && (

@@ -10,7 +10,8 @@ import { isReference } from "../../document/described"
 import type { Clip } from "../../editor/clipboard"
 import { insertLink, kinds, markKinds, replaceAll } from "../../editor/commands"
 import type { Known } from "../../editor/known"
-import { landed, type Place, surroundings } from "../../editor/landing"
+import { landed, surroundings } from "../../editor/landing"
+import type { Place } from "../../editor/places"
 import { schema } from "../../editor/schema"
 import type { Sheet } from "../../editor/sheet"
 import { say } from "../../look/heard"
@@ -49,6 +50,11 @@ const WORDS_ALONE: Told = { ...NOTHING, kept: [t`the words and their paragraphs`
 /** In milliseconds: how long a paste may take to be read before the browser reads it. */
 const PATIENCE = 30_000
 
+/** The title of a page on which there was nothing when a file was chosen, all of which is to be that page. */
+interface Whole {
+  title: string
+}
+
 /** Texts from elsewhere: read by the server, put in as one step, and told. */
 export function useArrivals(known: Known): Arrivals {
   const [current, setCurrent] = useState<Arrival | null>(null)
@@ -64,17 +70,21 @@ export function useArrivals(known: Known): Arrivals {
       setCurrent((now) => (mine !== count.current ? now : change && { ...beginning, ...change }))
   }
 
-  const put = (arrived: Arrived, place: Place, sheet: Sheet, whole = false, edges = "") => {
+  const put = (arrived: Arrived, place: Place, sheet: Sheet, whole: Whole | null, edges = "") => {
     known.add(arrived.items, arrived.pages)
     if (arrived.items.length) void forget(queries, after.library)
-    sheet.release(place)
     const text = schema.nodeFromJSON(arrived.document)
-    const tr =
-      text.childCount > 1
-        ? replaceAll(sheet.state, sheet.state.doc.copy(text.content))
-        : landed(sheet.state, place, withEdges(text, edges))
-    if (whole && arrived.title) tr.setDocAttribute("title", arrived.title)
-    sheet.step(tr)
+    // What was written while it was read stays.
+    const alone = whole && isEmpty(sheet.state.doc)
+    sheet.land(place, () => {
+      const { state } = sheet
+      const tr =
+        alone && text.childCount > 1
+          ? replaceAll(state, state.doc.copy(text.content))
+          : landed(state, place, withEdges(inOne(text), edges))
+      const unnamed = alone && state.doc.attrs.title === whole.title
+      return arrived.title && unnamed ? tr.setDocAttribute("title", arrived.title) : tr
+    })
     return sheet.state.doc
   }
 
@@ -107,13 +117,18 @@ export function useArrivals(known: Known): Arrivals {
       const arrived = await read(plain, pictures)
       if (stop.signal.aborted) throw new DOMException("Cancelled", "AbortError")
       const { told } = arrived
-      const doc = put(arrived, place, sheet, false, clip.text)
+      const there = { ...place }
+      const doc = put(arrived, place, sheet, null, clip.text)
       const instead = async () => {
         try {
           const words = await read(true, [])
           if (sheet.state.doc !== doc) return
           undo(sheet.state, (tr) => sheet.dispatch(tr))
-          tell({ state: "here", told: WORDS_ALONE, doc: put(words, place, sheet, false, clip.text) })
+          tell({
+            state: "here",
+            told: WORDS_ALONE,
+            doc: put(words, sheet.hold(-1, there), sheet, null, clip.text),
+          })
         } catch (error) {
           tell({ state: "here", told, doc, plain: instead, problem: (error as Error).message })
         }
@@ -132,16 +147,20 @@ export function useArrivals(known: Known): Arrivals {
   const file = async (given: File, sheet: Sheet, place: Place) => {
     const stop = new AbortController()
     const cancel = () => stop.abort()
-    const whole = isEmpty(sheet.state.doc)
+    const { doc: before } = sheet.state
+    const whole = isEmpty(before) ? { title: before.attrs.title } : null
+    // What is selected stays.
+    place.from = place.to
     const tell = teller({ what: given.name, state: "reading", told: NOTHING, problem: "", share: 0, cancel })
     try {
-      const arrived = await readFile(given, surroundings(sheet.state, place.from), whole, {
+      const arrived = await readFile(given, surroundings(sheet.state, place.from), whole !== null, {
         signal: stop.signal,
         progress: (share) => tell({ share: share < 1 ? share : null }),
       })
+      const wasLeft = sheet.wasLeft(place)
       const doc = put(arrived, place, sheet, whole)
       tell({ state: "here", told: arrived.told, doc })
-      sheet.focus()
+      if (!wasLeft) sheet.focus()
     } catch (error) {
       sheet.release(place)
       tell(
@@ -165,6 +184,13 @@ function addressAlone({ text, pictures }: Clip): string | null {
   if (pictures.length) return null
   const address = /^https?:\/\/\S+$/.test(words) && isReference(words)
   return address || (isCode(words) && /<iframe\b/i.test(words)) ? words : null
+}
+
+/** A text of several regions that comes to a place among others. */
+function inOne(text: Node): Node {
+  const region = text.firstChild as Node
+  if (text.childCount === 1) return text
+  return text.copy(Fragment.from(region.copy(Fragment.from(text.children.flatMap((each) => each.children)))))
 }
 
 /** Whether some words of one paragraph are selected. */

@@ -1,7 +1,7 @@
 import { t } from "@lingui/core/macro"
 import { askItems, type ItemOut } from "../../api/client"
 import { FILES } from "../../document/rules"
-import type { Place } from "../../editor/landing"
+import type { Place } from "../../editor/places"
 import type { Sheet } from "../../editor/sheet"
 import { say } from "../../look/heard"
 import { putDown } from "../../look/picked"
@@ -36,22 +36,28 @@ const isPicture = ({ type }: File) => type.startsWith("image/")
 /** From so many pictures on, a drop is meant for a gallery. */
 const MANY = 4
 
+/** Do what puts something onto the page; whoever writes elsewhere meanwhile hears of it. */
+function landing(sheet: Sheet, place: Place, name: string, put: () => void, isHeard = true) {
+  const wasLeft = sheet.wasLeft(place)
+  put()
+  if (wasLeft && isHeard) say(t`On the page now: ${name}`)
+}
+
 /** Files on their way into the library, and texts on their way onto the page. */
 export function useUploads(limits: Limits, arrivals: Arrivals): Uploads {
   const { list, dismiss, enter, send, fetchFrom, take } = useSending(limits)
 
   const put = async (coming: Promise<ItemOut | null>, sheet: Sheet, place: Place) => {
     const item = await coming
-    if (item) sheet.addItem(item, place, nameOfDocument(item))
-    else sheet.release(place)
+    if (!item) sheet.release(place)
+    else landing(sheet, place, item.title, () => sheet.addItem(item, place, nameOfDocument(item)))
     return item !== null
   }
 
   const one = (file: File, sheet: Sheet, place: Place) => put(send(file), sheet, place)
 
   /** Ask whether a file's text is wanted, or the file. */
-  const choose = (file: File, sheet: Sheet) => {
-    const place = sheet.hold(1)
+  const choose = (file: File, sheet: Sheet, place: Place) => {
     const then = (act: () => void) => () => {
       dismiss(id)
       act()
@@ -64,8 +70,7 @@ export function useUploads(limits: Limits, arrivals: Arrivals): Uploads {
   }
 
   /** A film that is large for a page is told before anything is sent; it may be wanted all the same. */
-  const confirm = (file: File, most: number, sheet: Sheet) => {
-    const place = sheet.hold(1)
+  const confirm = (file: File, most: number, sheet: Sheet, place: Place) => {
     const then = (act: () => void) => () => {
       dismiss(id)
       act()
@@ -79,28 +84,19 @@ export function useUploads(limits: Limits, arrivals: Arrivals): Uploads {
   }
 
   /** Several documents at once become one list of downloads. */
-  const listed = async (files: File[], sheet: Sheet) => {
-    const place = sheet.hold(1)
-    const items = await Promise.all(files.map((file) => send(file)))
-    sheet.addDownloads(
-      items.filter((item) => item !== null),
-      place,
-    )
+  const listed = async (files: File[], sheet: Sheet, place: Place) => {
+    const items = (await Promise.all(files.map((file) => send(file)))).filter((item) => item !== null)
+    landing(sheet, place, t`A list of downloads`, () => sheet.addDownloads(items, place), items.length > 0)
   }
 
   /** Many pictures at once become one gallery, in the order of their names. */
-  const hung = async (files: File[], sheet: Sheet) => {
-    const place = sheet.hold(1)
+  const hung = async (files: File[], sheet: Sheet, place: Place) => {
     const ordered = files.toSorted((one, other) =>
       one.name.localeCompare(other.name, undefined, { numeric: true }),
     )
-    const items = await Promise.all(ordered.map((file) => send(file)))
-    sheet.addPictures(
-      items.filter((item) => item !== null),
-      place,
-      "gallery",
-    )
-    say(t`A gallery of them stands on the page; Undo takes it back.`)
+    const items = (await Promise.all(ordered.map((file) => send(file)))).filter((item) => item !== null)
+    sheet.addPictures(items, place, "gallery")
+    if (items.length) say(t`A gallery of them stands on the page; Undo takes it back.`)
   }
 
   const takeAlong = async (items: readonly number[], as: Along, sheet: Sheet) => {
@@ -144,18 +140,20 @@ export function useUploads(limits: Limits, arrivals: Arrivals): Uploads {
     const pictures = given.filter(isPicture)
     const listing = documents.length > 1
     const hanging = pictures.length >= MANY
-    if (listing) void listed(documents, sheet)
-    if (hanging) void hung(pictures, sheet)
-    const files = given.filter(
-      (file) => !(listing && documents.includes(file)) && !(hanging && pictures.includes(file)),
-    )
-    for (const file of files) {
-      if (EITHER.test(file.name)) choose(file, sheet)
-      else if (TEXT.test(file.name)) await arrivals.file(file, sheet, sheet.hold(1))
+    if (listing) void listed(documents, sheet, sheet.hold(1))
+    if (hanging) void hung(pictures, sheet, sheet.hold(1))
+    const texts: [File, Place][] = []
+    for (const file of given) {
+      if ((listing && documents.includes(file)) || (hanging && pictures.includes(file))) continue
+      const place = sheet.hold(1)
+      if (EITHER.test(file.name)) choose(file, sheet, place)
+      else if (TEXT.test(file.name)) texts.push([file, place])
       else if (isPlayed(file) && limits.pageFilm && file.size > limits.pageFilm && file.size <= limits.film)
-        confirm(file, limits.pageFilm, sheet)
-      else await one(file, sheet, sheet.hold(1))
+        confirm(file, limits.pageFilm, sheet, place)
+      else void one(file, sheet, place)
     }
+    // Of texts only the newest is told.
+    for (const [file, place] of texts) await arrivals.file(file, sheet, place)
   }
   return {
     list,

@@ -1,0 +1,50 @@
+/** What becomes of files on their way, told in one line above the foot while the Shelf, where all of it is, is away. */
+import { type BoxProps, chakra, HStack, Text } from "@chakra-ui/react"
+import { plural, t } from "@lingui/core/macro"
+import { Trans } from "@lingui/react/macro"
+import { Act } from "../../look/Act"
+import type { Upload } from "../../look/UploadList"
+
+interface Props {
+  list: readonly Upload[]
+  display: BoxProps["display"]
+  onShelf(): void
+}
+
+export function FilesLine({ list, display, onShelf }: Props) {
+  const told = list.filter(({ problem, told, choices }) => problem || told || choices.length)
+  const onTheirWay = list.filter((each) => !told.includes(each))
+  const sentences = [
+    onTheirWay.length > 0 &&
+      plural(onTheirWay.length, { one: "# file is on its way.", other: "# files are on their way." }),
+    ...(told.length > 2
+      ? [t`There is something to be told of ${told.length} files.`]
+      : told.map(({ name, problem, told }) => `${name}: ${problem || told || t`what is it to be?`}`)),
+  ].filter((each) => each !== false)
+  return (
+    <chakra.section aria-label={t`Files being added`} display={display}>
+      {/* Always there, so that a screen reader hears what is put into it. */}
+      <HStack
+        role="status"
+        flex="1"
+        gap="3"
+        flexWrap="wrap"
+        fontSize="sm"
+        {...(sentences.length
+          ? { px: "4", py: "1.5", bg: "lit", borderTopWidth: "1px", borderColor: "line" }
+          : {})}
+      >
+        {sentences.length > 0 && (
+          <>
+            <Text flex="1 1 16rem" color={told.some(({ problem }) => problem) ? "wrong" : undefined}>
+              {sentences.join(" ")}
+            </Text>
+            <Act onPress={onShelf}>
+              <Trans>See them on the Shelf</Trans>
+            </Act>
+          </>
+        )}
+      </HStack>
+    </chakra.section>
+  )
+}
