@@ -211,6 +211,11 @@ class BrowserTest(MediaFolder, LiveServerTestCase):
     def saved(self, page: Page) -> None:
         expect(page.locator("[data-save]")).to_have_attribute("data-save", "saved")
 
+    def caret_at_end(self, page: Page, words: str) -> None:
+        page.frame_locator("iframe").get_by_text(words, exact=True).click()
+        self.settled(page)
+        page.keyboard.press("End")
+
     def address(self, site_page: SitePage) -> str:
         return f"{site_page.site.origin}{site_page.path}"
 

@@ -10,6 +10,7 @@ from playwright.sync_api import expect
 
 from stillpage.library.models import Item
 from stillpage.pages.models import Page as SitePage
+from stillpage.written.models import WorkingCopy
 from stillpage_core.document.walking import text_of
 from stillpage_core.formats import read_file
 
@@ -429,3 +430,94 @@ class Source(ComingIn):
             page.get_by_role("button", name="Discard my changes").click()
             self.assertEqual(self.kinds(sheet), ["p:As it was."])
             expect(sheet.locator(".regions")).to_be_focused()
+
+
+class Meanwhile(ComingIn):
+    """Files take their time; whoever brings them in writes on."""
+
+    def held(self, page, address):
+        """Hold what is asked at an address until what is given is called."""
+        waiting = []
+        page.route(address, lambda route: route.continue_() if waiting is None else waiting.append(route))
+
+        def let_go():
+            nonlocal waiting
+            routes, waiting = waiting, None
+            for route in routes:
+                route.continue_()
+
+        return let_go
+
+    def choose(self, page, *files):
+        page.keyboard.press("Control+Enter")
+        page.locator('input[type="file"]').first.set_input_files(
+            [{"name": name, "mimeType": "image/png", "buffer": data} for name, data in files]
+        )
+
+    def test_what_comes_later_stands_where_it_was_meant_in_order_and_takes_the_place_of_no_word(self):
+        pictures = [(f"{name}.png", image_bytes((90 + index, 60), "PNG")) for index, name in enumerate("ab")]
+        with self.window(permissions=CLIPBOARD) as page:
+            sheet = self.begin(page, paragraph("Here"), paragraph("There"))
+            let_go = self.held(page, "**/api/uploads/*?start=0")
+            self.caret_at_end(page, "Here")
+            self.choose(page, *pictures, ("bad.png", b"no picture"))
+            self.caret_at_end(page, "There")
+            page.keyboard.type(" I go")
+            # Whoever leaves now is told that they would not come.
+            page.get_by_role("link", name="Contents of").click()
+            leaving = page.get_by_role("region", name="Leaving this page")
+            expect(leaving.get_by_role("button", name="Stay here")).to_be_focused()
+            self.axe(page, "leaving while files are on their way")
+            page.keyboard.press("Enter")
+            expect(leaving).to_be_hidden()
+            self.caret_at_end(page, "There I go")
+            let_go()
+            expect(sheet.locator(".text figure img")).to_have_count(2)
+            page.keyboard.type(" on")
+            expect(sheet.locator(".text > p")).to_have_text(["Here", "There I go on"])
+            self.assertEqual(self.kinds(sheet), ["p:Here", "figure:", "figure:", "p:There I go on"])
+            expect(page.get_by_role("alert").filter(has_text="no picture that can be read")).to_be_visible()
+            self.saved(page)
+            titles = [Item.objects.get(pk=each["attrs"]["item"]).title for each in self.pictures()]
+            self.assertEqual(titles, ["a", "b"])
+            # A letter typed on what is selected as a whole takes its place no more than what comes later does.
+            sheet.locator(".text figure img").nth(1).click()
+            page.keyboard.type("Below")
+            expect(sheet.locator(".text > p")).to_have_text(["Here", "Below", "There I go on"])
+            expect(sheet.locator(".text figure img")).to_have_count(2)
+            # So with a paste that is read late.
+            let_go = self.held(page, "**/api/paste")
+            self.caret_at_end(page, "Below")
+            self.copy(page, "<p>pasted</p>", "pasted")
+            page.keyboard.press("Control+V")
+            page.keyboard.type(" typed")
+            let_go()
+            expect(sheet.locator(".text > p").nth(1)).to_have_text("Belowpasted typed")
+            page.keyboard.type(" on")
+            expect(sheet.locator(".text > p").nth(1)).to_have_text("Belowpasted typed on")
+
+    def pictures(self):
+        tree = self.kept_tree().to_json()
+        return [each for each in tree["content"][0]["content"] if each["type"] == "picture"]
+
+    def kept_tree(self):
+        return WorkingCopy.objects.get(written=self.walks).tree
+
+    def test_on_a_narrow_screen_the_foot_tells_what_becomes_of_them(self):
+        with self.window(390, 800) as page:
+            sheet = self.begin(page, paragraph("Here"))
+            let_go = self.held(page, "**/api/uploads/*?start=0")
+            self.choose(page, ("a.png", image_bytes((90, 60), "PNG")), ("bad.png", b"no picture"))
+            page.get_by_role("button", name="Sheet", exact=True).click()
+            line = page.get_by_role("region", name="Files being added")
+            expect(line).to_contain_text("2 files are on their way.")
+            let_go()
+            expect(line).to_contain_text("bad.png: ")
+            expect(sheet.locator(".text figure img")).to_have_count(1)
+            self.axe(page, "files, with the Shelf away")
+            line.get_by_role("button", name="See them on the Shelf").click()
+            expect(page.get_by_role("alert").filter(has_text="no picture that can be read")).to_be_visible()
+            expect(page.get_by_role("button", name="Dismiss")).to_be_focused()
+            page.keyboard.press("Enter")
+            page.get_by_role("button", name="Sheet", exact=True).click()
+            expect(line.get_by_role("button")).to_have_count(0)

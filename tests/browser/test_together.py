@@ -24,11 +24,6 @@ class Together(BrowserTest):
     def words(self) -> str:
         return text_of(WorkingCopy.objects.get(written=self.walks).tree)
 
-    def caret_at_end(self, page: Page, words: str) -> None:
-        page.frame_locator("iframe").get_by_text(words, exact=True).click()
-        self.settled(page)
-        page.keyboard.press("End")
-
     def typed_in_turn(self, one: Page, other: Page, form: str = " {}") -> tuple[list[str], list[str]]:
         """Both type word after word, faster than anything is saved, for the time."""
         mine: list[str] = []

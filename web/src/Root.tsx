@@ -6,7 +6,8 @@ import { I18nProvider } from "@lingui/react"
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query"
 import { StrictMode, Suspense } from "react"
 import { createRoot } from "react-dom/client"
-import { BrowserRouter } from "react-router"
+import { createBrowserRouter } from "react-router"
+import { RouterProvider } from "react-router/dom"
 import { App, writing } from "./App"
 import { pageAsked } from "./api/answers"
 import { keepFocus } from "./look/focus"
@@ -33,6 +34,17 @@ if (named) {
 
 keepFocus()
 
+const router = createBrowserRouter([
+  {
+    path: "*",
+    element: (
+      <Suspense>
+        <App />
+      </Suspense>
+    ),
+  },
+])
+
 const root = document.getElementById("app")
 if (root) {
   createRoot(root).render(
@@ -40,13 +52,9 @@ if (root) {
       <CacheProvider value={cache}>
         <ChakraProvider value={system}>
           <QueryClientProvider client={queries}>
-            <BrowserRouter>
-              <I18nProvider i18n={i18n}>
-                <Suspense>
-                  <App />
-                </Suspense>
-              </I18nProvider>
-            </BrowserRouter>
+            <I18nProvider i18n={i18n}>
+              <RouterProvider router={router} />
+            </I18nProvider>
           </QueryClientProvider>
         </ChakraProvider>
       </CacheProvider>

@@ -20,7 +20,7 @@ export interface Upload {
 }
 
 /** Whether nothing more will come of it: it is done, or refused for good. */
-const isOver = ({ problem, done, choices }: Upload) => done || (problem !== "" && choices.length === 0)
+export const isOver = ({ problem, done, choices }: Upload) => done || (problem !== "" && choices.length === 0)
 
 interface Props {
   uploads: { list: Upload[]; dismiss(id: number): void }

@@ -17,6 +17,7 @@ import { ArrivalLine } from "./ArrivalLine"
 import { FilesLine } from "./FilesLine"
 import { FindLine } from "./FindLine"
 import { Foot } from "./Foot"
+import { Leaving } from "./Leaving"
 import { Left } from "./Left"
 import { toPart } from "./parts"
 import { Rule } from "./Rule"
@@ -200,6 +201,7 @@ export function DeskScreen({ page, beginning, limits }: Props) {
             </Button>
           </HStack>
         )}
+        <Leaving list={uploads.list} />
         <FilesLine
           list={uploads.list}
           display={{

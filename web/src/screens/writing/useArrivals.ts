@@ -115,7 +115,7 @@ export function useArrivals(known: Known): Arrivals {
     try {
       const pictures = plain ? [] : await added(clip.pictures, stop.signal)
       const arrived = await read(plain, pictures)
-      if (stop.signal.aborted) throw new DOMException("Cancelled", "AbortError")
+      if (stop.signal.aborted || sheet.view.isDestroyed) throw new DOMException("Cancelled", "AbortError")
       const { told } = arrived
       const there = { ...place }
       const doc = put(arrived, place, sheet, null, clip.text)
@@ -157,6 +157,7 @@ export function useArrivals(known: Known): Arrivals {
         signal: stop.signal,
         progress: (share) => tell({ share: share < 1 ? share : null }),
       })
+      if (sheet.view.isDestroyed) return
       const wasLeft = sheet.wasLeft(place)
       const doc = put(arrived, place, sheet, whole)
       tell({ state: "here", told: arrived.told, doc })

@@ -36,8 +36,11 @@ const isPicture = ({ type }: File) => type.startsWith("image/")
 /** From so many pictures on, a drop is meant for a gallery. */
 const MANY = 4
 
-/** Do what puts something onto the page; whoever writes elsewhere meanwhile hears of it. */
+/**
+ * Do what puts something onto the page, unless that has been left; whoever writes elsewhere on it meanwhile hears of it.
+ */
 function landing(sheet: Sheet, place: Place, name: string, put: () => void, isHeard = true) {
+  if (sheet.view.isDestroyed) return
   const wasLeft = sheet.wasLeft(place)
   put()
   if (wasLeft && isHeard) say(t`On the page now: ${name}`)
@@ -95,6 +98,7 @@ export function useUploads(limits: Limits, arrivals: Arrivals): Uploads {
       one.name.localeCompare(other.name, undefined, { numeric: true }),
     )
     const items = (await Promise.all(ordered.map((file) => send(file)))).filter((item) => item !== null)
+    if (sheet.view.isDestroyed) return
     sheet.addPictures(items, place, "gallery")
     if (items.length) say(t`A gallery of them stands on the page; Undo takes it back.`)
   }
@@ -124,6 +128,7 @@ export function useUploads(limits: Limits, arrivals: Arrivals): Uploads {
       return
     }
     const fitting = found.filter(({ kind }) => kind === (as === "downloads" ? "document" : "picture"))
+    if (sheet.view.isDestroyed) return
     if (as === "downloads") sheet.addDownloads(fitting, place)
     else sheet.addPictures(fitting, place, as)
     // What found no place here is still taken along.
