@@ -96,6 +96,37 @@ class TheScreen(LibraryTest):
         reeds = Item.objects.get(title="reeds")
         self.assertEqual((reeds.alt, reeds.credit), ("Reeds at the water's edge", "Imre Fenn"))
 
+    def test_what_is_typed_of_an_item_is_kept_on_going_elsewhere_and_nothing_comes_between(self):
+        with self.window() as page:
+            options = self.library(page)
+            options.filter(has_text="lock gates").click()
+            words = page.get_by_label("Description")
+            words.fill("Seen from the bridge")
+            # What is added meanwhile does not take the place of what is written on.
+            page.evaluate(DROP, ["main", [a_file("ice.jpg", photograph((90, 60), seed=3))]])
+            expect(options).to_have_count(3)
+            expect(words).to_be_focused()
+            page.keyboard.type(" in May")
+            options.filter(has_text="reeds").click()
+            expect(page.get_by_role("heading", name="reeds", exact=True)).to_be_visible()
+            expect(page.get_by_role("button", name="Undo")).to_be_visible()
+            options.filter(has_text="lock gates").click()
+            expect(words).to_have_value("Seen from the bridge in May")
+            # With the server away they wait here, and are told as not saved.
+            page.route(
+                "**/api/items/*", lambda route: route.abort() if route.request.method == "PATCH" else route.continue_()
+            )
+            words.fill("Seen from the ice")
+            options.filter(has_text="reeds").click()
+            expect(page.get_by_role("alert").filter(has_text="cannot be reached")).to_be_visible()
+            page.unroute("**/api/items/*")
+            options.filter(has_text="lock gates").click()
+            expect(words).to_have_value("Seen from the ice")
+            page.get_by_role("link", name="Contents", exact=True).click()
+            expect(page.get_by_role("heading", level=1, name="Contents")).to_be_visible()
+            until(lambda: Item.objects.get(title="lock gates").description, lambda found: found == "Seen from the ice")
+            self.problems = [each for each in self.problems if "ERR_FAILED" not in each]
+
     def test_arrows_go_through_the_items(self):
         with self.window() as page:
             self.library(page).first.wait_for()
@@ -175,22 +206,32 @@ class TheScreen(LibraryTest):
         self.assertEqual(Tag.objects.count(), 2)
 
     def test_words_for_pictures_one_after_another_by_keyboard(self):
-        receive(SimpleUploadedFile("ice.jpg", photograph((90, 60), seed=3)), self.author)
+        for name, seed in (("snow.jpg", 4), ("ice.jpg", 3)):
+            receive(SimpleUploadedFile(name, photograph((90, 60), seed=seed)), self.author)
         with self.window() as page:
             self.library(page)
             page.get_by_role("combobox", name="Show").select_option("Without alt text")
             page.get_by_role("button", name="Go through them, one after another").click()
-            expect(page.get_by_role("heading", name="Picture 1 of 2 without alt text")).to_be_visible()
+            expect(page.get_by_role("heading", name="Picture 1 of 3 without alt text")).to_be_visible()
             expect(page.get_by_role("textbox", name="Alt text")).to_be_focused()
             page.keyboard.type("Ice on the canal")
             page.keyboard.press("Enter")
-            expect(page.get_by_role("heading", name="Picture 2 of 2 without alt text")).to_be_visible()
+            second = page.get_by_role("heading", name="Picture 2 of 3 without alt text")
+            expect(second).to_be_visible()
+            expect(page.get_by_role("textbox", name="Alt text")).to_be_focused()
+            # Who leaves in the middle finds it saved.
+            page.keyboard.type("Snow on the lock")
+            page.keyboard.press("Escape")
+            expect(second).to_be_hidden()
+            page.get_by_role("button", name="Go through them, one after another").click()
+            expect(page.get_by_role("heading", name="Picture 1 of 1 without alt text")).to_be_visible()
             page.get_by_role("button", name="It is decorative").click()
             expect(page.get_by_role("heading", name="That was the last")).to_be_visible()
             page.keyboard.press("Enter")
             expect(page.get_by_text("Nothing in the library is like that.")).to_be_visible()
         self.assertEqual(Item.objects.filter(wordless=True).count(), 0)
         self.assertEqual(Item.objects.get(title="ice").alt, "Ice on the canal")
+        self.assertEqual(Item.objects.get(title="snow").alt, "Snow on the lock")
 
     def test_thousands_of_items_are_scrolled_and_only_what_is_seen_is_drawn(self):
         Item.objects.bulk_create(

@@ -29,6 +29,8 @@ export const answers = {
   levels: (address: string | undefined) => ["levels", address],
   uses: (item: number) => ["uses", item],
   usesOfMany: (items: readonly number[]) => ["uses", "many", items],
+  /** What of an item's words could not be saved yet; this is no answer, but goes with them when somebody signs out. */
+  unsaved: (item: number) => ["unsaved", item] as const,
   describing: ["describing"],
   found: (site: number, words: string) => ["shelf", site, words],
   commons: (words: string) => ["commons", words],

@@ -34,7 +34,17 @@ const config = defineConfig({
       overflowWrap: "break-word",
     },
     button: { maxW: "full" },
-    "progress, input": { accentColor: "press.solid" },
+    input: { accentColor: "press.solid" },
+    // As the browser draws it, nothing done yet looks like all of it.
+    progress: {
+      appearance: "none",
+      bg: "line",
+      color: "press.solid",
+      "&::-webkit-progress-bar": { bg: "line" },
+      "&::-webkit-progress-value": { bg: "press.solid" },
+      "&::-moz-progress-bar": { bg: "press.solid" },
+      _highContrast: { appearance: "auto" },
+    },
     "*": { _motionReduce: { transition: "none !important", animation: "none !important" } },
     "*:focus-visible": { outline: "3px solid", outlineColor: "press.solid", outlineOffset: "1px" },
     // Where the system sets the colours, grounds are lost: what holds, is chosen or current keeps the system's own.

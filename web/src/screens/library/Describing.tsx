@@ -4,7 +4,7 @@ import { Button, chakra, Field, Heading, HStack, Stack, Text, Textarea } from "@
 import { t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { useQuery } from "@tanstack/react-query"
-import { type FormEvent, type KeyboardEvent, useState } from "react"
+import { type FormEvent, type KeyboardEvent, useRef, useState } from "react"
 import { answers } from "../../api/answers"
 import { ask, client, type ItemChange } from "../../api/client"
 import { Act } from "../../look/Act"
@@ -25,25 +25,30 @@ export function Describing({ acts, onClose }: { acts: Acts; onClose(): void }) {
     queryFn: () => ask(client.GET("/api/items/{item_id}", { params: { path: { item_id: number ?? 0 } } })),
     enabled: number !== undefined,
   })
-  const say = async (body: ItemChange) => {
+  const form = useRef<HTMLFormElement>(null)
+  const say = (body: ItemChange) => {
     const params = { path: { item_id: number ?? 0 } }
-    const done = await acts.run(async () => {
+    return acts.run(async () => {
       await ask(client.PATCH("/api/items/{item_id}", { params, body }))
       return (await ask(client.GET("/api/acts/last"))) ?? null
     })
-    if (done) setPlace(place + 1)
   }
+  /** Go on once what was typed is saved; where it cannot be, it stays to be seen. */
+  const leave = async (go: () => void) => {
+    const alt = form.current ? String(new FormData(form.current).get("alt")).trim() : ""
+    if (!alt || (await say({ alt }))) go()
+  }
+  const to = (wanted: number) => () => setPlace(wanted)
   const keep = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault()
-    const alt = String(new FormData(event.currentTarget).get("alt")).trim()
-    if (alt) void say({ alt })
+    if (String(new FormData(event.currentTarget).get("alt")).trim()) void leave(to(place + 1))
   }
   const key = (event: KeyboardEvent<HTMLFormElement>) => {
     if (event.key === "Enter" && !event.shiftKey && (event.target as Element).matches("textarea")) {
       event.preventDefault()
       event.currentTarget.requestSubmit()
     }
-    if (event.key === "Escape") onClose()
+    if (event.key === "Escape") void leave(onClose)
   }
   if (!numbers.data) return null
   const many = numbers.data.length
@@ -59,7 +64,7 @@ export function Describing({ acts, onClose }: { acts: Acts; onClose(): void }) {
       </Stack>
     )
   return (
-    <chakra.form key={number} onSubmit={keep} onKeyDown={key} aria-label={t`Words for pictures`}>
+    <chakra.form ref={form} key={number} onSubmit={keep} onKeyDown={key} aria-label={t`Words for pictures`}>
       <Stack gap="3">
         <Heading as="h2" size="md" fontWeight="600" fontFamily="body">
           <Trans>
@@ -104,16 +109,16 @@ export function Describing({ acts, onClose }: { acts: Acts; onClose(): void }) {
           <Button type="submit" size="sm">
             <Trans>Save and go on</Trans>
           </Button>
-          <Act onPress={() => void say({ decorative: true })}>
+          <Act onPress={() => void say({ decorative: true }).then((done) => done && setPlace(place + 1))}>
             <Trans>It is decorative</Trans>
           </Act>
-          <Act disabled={place === 0} onPress={() => setPlace(place - 1)}>
+          <Act disabled={place === 0} onPress={() => void leave(to(place - 1))}>
             <Trans>One back</Trans>
           </Act>
-          <Act onPress={() => setPlace(place + 1)}>
+          <Act onPress={() => void leave(to(place + 1))}>
             <Trans>Skip it</Trans>
           </Act>
-          <Act onPress={onClose}>
+          <Act onPress={() => void leave(onClose)}>
             <Trans>Close</Trans>
           </Act>
         </HStack>

@@ -1,8 +1,10 @@
 import { Button, chakra, Field, Heading, Input, Stack, Text, Textarea } from "@chakra-ui/react"
 import { plural, t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
-import { type ReactNode, useEffect, useState } from "react"
+import { useQueryClient } from "@tanstack/react-query"
+import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react"
 import { Link } from "react-router"
+import { answers } from "../../api/answers"
 import { ask, client, type FolderOut, type ItemChange, type ItemEntry, type ItemOut } from "../../api/client"
 import { playable } from "../../document/films"
 import { type Edits, isDrawn, NO_EDITS } from "../../document/pictures"
@@ -44,14 +46,12 @@ interface Props {
 /** What the library says of an item, and what may be done to it. */
 export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayKeep }: Props) {
   const { item, added_at, added_by } = entry
-  const [changed, setChanged] = useState(false)
   const picture = item.kind === "picture"
   const say = (body: ItemChange) =>
     acts.run(async () => {
       await ask(client.PATCH("/api/items/{item_id}", { params: { path: { item_id: item.id } }, body }))
       return (await ask(client.GET("/api/acts/last"))) ?? null
     })
-  const given = { ...item, tags: item.tags.join(", ") }
   return (
     <Stack gap="3">
       <Heading as="h2" size="md" fontWeight="600" fontFamily="body" wordBreak="break-word">
@@ -103,51 +103,7 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
           </Link>
         </Button>
       )}
-      <chakra.form
-        aria-label={t`What the library says of it`}
-        key={FACTS.map(([name]) => given[name]).join("\n")}
-        onChange={() => setChanged(true)}
-        onSubmit={(event) => {
-          event.preventDefault()
-          const form = new FormData(event.currentTarget)
-          const words = Object.fromEntries(
-            FACTS.filter(([name]) => form.has(name)).map(([name]) => [name, String(form.get(name))]),
-          )
-          const tags = (words.tags ?? "")
-            .split(",")
-            .map((each) => each.trim())
-            .filter(Boolean)
-          void say({ ...words, tags }).then((done) => setChanged(!done))
-        }}
-      >
-        <Stack gap="3">
-          {FACTS.filter(([name]) => name !== "alt" || picture || item.kind === "animation").map(
-            ([name, label, most, help]) => {
-              const field = {
-                name,
-                defaultValue: given[name],
-                maxLength: most,
-                bg: "paper",
-                borderColor: "edge",
-              }
-              return (
-                <Field.Root
-                  key={name}
-                  required={name === "title"}
-                  disabled={name === "alt" && item.decorative}
-                >
-                  <Field.Label>{label}</Field.Label>
-                  {LONG.includes(name) ? <Textarea {...field} rows={3} /> : <Input {...field} size="sm" />}
-                  {help && <Field.HelperText color="quiet">{help}</Field.HelperText>}
-                </Field.Root>
-              )
-            },
-          )}
-          <Button type="submit" size="sm" alignSelf="flex-start" variant={changed ? "solid" : "outline"}>
-            <Trans>Save</Trans>
-          </Button>
-        </Stack>
-      </chakra.form>
+      <Facts item={item} onSay={say} />
       {picture && (
         <Tick checked={item.decorative} onChange={(decorative) => void say({ decorative })}>
           <Trans>Decorative: it says nothing that a reader would miss</Trans>
@@ -216,6 +172,121 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
         <Removing numbers={[item.id]} acts={acts} bin={item.binned} mayKeep={mayKeep} onDone={() => {}} />
       )}
     </Stack>
+  )
+}
+
+type Said = Record<(typeof FACTS)[number][0], string>
+
+const said = ({ tags, ...item }: ItemOut): Said => ({ ...item, tags: tags.join(", ") })
+
+/** What was written into the form that differs from what stood there. */
+function changes(form: FormData, before: Said): Partial<Said> | null {
+  const all = FACTS.map(([name]) => [name, form.get(name)] as const)
+  const differing = all.filter(([name, now]) => now !== null && now !== before[name])
+  return differing.length ? Object.fromEntries(differing) : null
+}
+
+/** The same as it is sent; no item is without a title. */
+function asChange({ title, tags, ...words }: Partial<Said>): ItemChange {
+  const each = tags?.split(",").map((tag) => tag.trim())
+  return { ...words, ...(title?.trim() ? { title } : {}), ...(each ? { tags: each.filter(Boolean) } : {}) }
+}
+
+/**
+ * The words of an item. They are saved by a press and by going elsewhere: nothing that was typed waits there to be
+ * forgotten. What cannot be saved stands there when one comes back.
+ */
+function Facts({ item, onSay }: { item: ItemOut; onSay(change: ItemChange): Promise<boolean> }) {
+  const now = useMemo(() => said(item), [item])
+  /** What the fields were drawn with; while somebody writes in them, nothing that comes from elsewhere changes them. */
+  const [given, setGiven] = useState(now)
+  const queries = useQueryClient()
+  const written = useRef(queries.getQueryData<Partial<Said>>(answers.unsaved(item.id)) ?? null)
+  const [changed, setChanged] = useState(written.current !== null)
+  const form = useRef<HTMLFormElement>(null)
+  const drawn = { ...given, ...written.current }
+  /** Counts how often the fields were drawn anew. */
+  const [round, setRound] = useState(0)
+  useEffect(() => {
+    if (written.current || !form.current) return
+    // What stands in them already leaves the focus where it is.
+    if (changes(new FormData(form.current), now)) setRound((before) => before + 1)
+    setGiven(now)
+  }, [now])
+
+  const save = useRef(onSay)
+  save.current = onSay
+  const keep = useCallback(
+    async (change: Partial<Said>) => {
+      const queryKey = answers.unsaved(item.id)
+      queries.setQueryDefaults(queryKey, { gcTime: Number.POSITIVE_INFINITY })
+      queries.setQueryData(queryKey, change)
+      const done = await save.current(asChange(change))
+      if (done) queries.removeQueries({ queryKey, exact: true })
+      return done
+    },
+    [item.id, queries],
+  )
+  useEffect(() => {
+    const warn = (event: BeforeUnloadEvent) => written.current && event.preventDefault()
+    window.addEventListener("beforeunload", warn)
+    return () => {
+      window.removeEventListener("beforeunload", warn)
+      const { current: change } = written
+      if (!change) return
+      void keep(change)
+    }
+  }, [keep])
+  const note = () => {
+    if (!form.current) return
+    written.current = changes(new FormData(form.current), given)
+    setChanged(true)
+  }
+  const submit = () => {
+    const { current: change } = written
+    if (!change) return setChanged(false)
+    written.current = null
+    void keep(change).then((done) => {
+      if (!done) written.current ??= change
+      setChanged(written.current !== null)
+    })
+  }
+  return (
+    <chakra.form
+      aria-label={t`What the library says of it`}
+      ref={form}
+      key={round}
+      onChange={note}
+      onSubmit={(event) => {
+        event.preventDefault()
+        submit()
+      }}
+      onBlur={(event) => event.currentTarget.contains(event.relatedTarget) || submit()}
+    >
+      <Stack gap="3">
+        {FACTS.filter(([name]) => name !== "alt" || item.kind === "picture" || item.kind === "animation").map(
+          ([name, label, most, help]) => {
+            const field = {
+              name,
+              defaultValue: drawn[name],
+              maxLength: most,
+              bg: "paper",
+              borderColor: "edge",
+            }
+            return (
+              <Field.Root key={name} required={name === "title"} disabled={name === "alt" && item.decorative}>
+                <Field.Label>{label}</Field.Label>
+                {LONG.includes(name) ? <Textarea {...field} rows={3} /> : <Input {...field} size="sm" />}
+                {help && <Field.HelperText color="quiet">{help}</Field.HelperText>}
+              </Field.Root>
+            )
+          },
+        )}
+        <Button type="submit" size="sm" alignSelf="flex-start" variant={changed ? "solid" : "outline"}>
+          <Trans>Save</Trans>
+        </Button>
+      </Stack>
+    </chakra.form>
   )
 }
 

@@ -29,7 +29,9 @@ export function Library({ session }: { session: Session }) {
   const [view, setView] = useChoice("library")
   const lines = view === "lines"
   const [current, setCurrent] = useState(0)
+  /** The item whose particulars are shown: it is followed when the list changes, until it leaves it. */
   const [pinned, setPinned] = useState<number | null>(null)
+  const followed = useRef<number>(undefined)
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set())
   const [parts, setParts] = useState<number[]>([0])
   const [beside, setBeside] = useState<"commons" | "describing" | null>(null)
@@ -51,13 +53,14 @@ export function Library({ session }: { session: Session }) {
     setParts([0])
   }
   const folder = asked.folder ?? null
-  const place = { folder: folder || null }
+  const to = { folder: folder || null }
   const arrived = (item: { id: number } | null) => {
     if (!item) return
-    setPinned(item.id)
+    // Whoever is writing beside the items goes on there.
+    if (!aside.current?.contains(document.activeElement)) setPinned(item.id)
     void forget(queries, after.library)
   }
-  const add = (files: File[]) => void sendAll(files, arrived, place)
+  const add = (files: File[]) => void sendAll(files, arrived, to)
   const { over, takes } = useDrop((files) => files.length && add(files))
   useEffect(() => {
     document.title = t`Media library, Still Page`
@@ -70,12 +73,23 @@ export function Library({ session }: { session: Session }) {
       numbers.size ? t`${plural(numbers.size, { one: "# item", other: "# items" })} chosen` : t`None chosen`,
     )
   }
-  const shown = pinned ?? items.at(current)?.item.id
+  const there = items.at(current)
+  const shown = pinned ?? there?.item.id
   const entry = useEntry(shown)
-  const brief = pinned === null ? items.at(current) : undefined
+  const brief = there?.item.id === shown ? there : undefined
+  const place = shown === undefined ? -1 : items.placeOf(shown)
+  const isGone = place < 0 && there !== undefined
+  useEffect(() => {
+    if (shown === undefined) return
+    if (place >= 0) {
+      followed.current = shown
+      setCurrent(place)
+      setPinned(shown)
+    } else if (isGone && followed.current === shown) setPinned(null)
+  }, [shown, place, isGone])
   const go = (index: number) => {
     setCurrent(index)
-    setPinned(null)
+    setPinned(items.at(index)?.item.id ?? null)
     if (beside) setBeside(null)
     if (matchMedia("(max-width: 61.9em)").matches) aside.current?.scrollIntoView({ block: "start" })
   }
@@ -141,11 +155,11 @@ export function Library({ session }: { session: Session }) {
               uploads={{ list, dismiss }}
               onFiles={add}
               onRecorded={async (file) => {
-                const item = await send(file, place)
+                const item = await send(file, to)
                 arrived(item)
                 return item !== null
               }}
-              onAddress={(address) => void fetchFrom(address, place).then(arrived)}
+              onAddress={(address) => void fetchFrom(address, to).then(arrived)}
               onCommons={session.commons ? () => setBeside("commons") : undefined}
             />
           </Box>
@@ -210,7 +224,7 @@ export function Library({ session }: { session: Session }) {
             folder={folders.find(({ id }) => id === folder)}
             deleting={deleting}
             bin={asked.show === "bin"}
-            onTake={(id, title) => void take(id, title, place).then(arrived)}
+            onTake={(id, title) => void take(id, title, to).then(arrived)}
             onClose={() => setBeside(null)}
             onDone={() => setChosen(new Set())}
             onFolder={(to) => narrow({ folder: to ?? undefined })}

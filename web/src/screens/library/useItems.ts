@@ -16,6 +16,8 @@ export interface Items {
   pending: boolean
   error: Error | null
   at(index: number): LibraryEntry | undefined
+  /** Where an item is in the parts that are there; -1 where it is in none. */
+  placeOf(item: number): number
   again(): void
 }
 
@@ -46,6 +48,13 @@ export function useItems(asked: Asked, parts: readonly number[]): Items {
     pending: first?.isPending ?? true,
     error: first?.error ?? null,
     at: (index) => byPart.get(Math.floor(index / PART))?.[index % PART],
+    placeOf: (wanted) => {
+      for (const [part, entries] of byPart) {
+        const index = entries.findIndex(({ item }) => item.id === wanted)
+        if (index >= 0) return part * PART + index
+      }
+      return -1
+    },
     again: () => void first?.refetch(),
   }
 }

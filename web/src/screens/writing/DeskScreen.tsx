@@ -1,6 +1,6 @@
 /** The writing view: the rule, the sheet between Outline and Shelf, and the foot. */
 
-import { Box, Button, chakra, HStack, Text } from "@chakra-ui/react"
+import { Box, Button, chakra, HStack, Text, useBreakpointValue } from "@chakra-ui/react"
 import { t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react"
@@ -71,6 +71,10 @@ export function DeskScreen({ page, beginning, limits }: Props) {
     base: part === name || (name === "text" && !["left", "shelf"].includes(part)) ? "flex" : "none",
     lg: name !== "text" && folded[name] && part !== name ? "none" : "flex",
   })
+  const isShelfAway = useBreakpointValue(
+    { base: part !== "shelf", lg: folded.shelf && part !== "shelf" },
+    { ssr: false },
+  )
   const columns = [
     folded.left && part !== "left" ? "" : "14rem",
     "minmax(0, 1fr)",
@@ -204,10 +208,7 @@ export function DeskScreen({ page, beginning, limits }: Props) {
         <Leaving list={uploads.list} />
         <FilesLine
           list={uploads.list}
-          display={{
-            base: part === "shelf" || inSource ? "none" : "flex",
-            lg: folded.shelf && part !== "shelf" && !inSource ? "flex" : "none",
-          }}
+          isTold={isShelfAway === true && !inSource}
           onShelf={() => toShelf("files")}
         />
         <ArrivalLine

@@ -1,5 +1,5 @@
 /** What becomes of files on their way, told in one line above the foot while the Shelf, where all of it is, is away. */
-import { type BoxProps, chakra, HStack, Text } from "@chakra-ui/react"
+import { HStack, Text } from "@chakra-ui/react"
 import { plural, t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { Act } from "../../look/Act"
@@ -7,11 +7,11 @@ import type { Upload } from "../../look/UploadList"
 
 interface Props {
   list: readonly Upload[]
-  display: BoxProps["display"]
+  isTold: boolean
   onShelf(): void
 }
 
-export function FilesLine({ list, display, onShelf }: Props) {
+export function FilesLine({ list, isTold, onShelf }: Props) {
   const told = list.filter(({ problem, told, choices }) => problem || told || choices.length)
   const onTheirWay = list.filter((each) => !told.includes(each))
   const sentences = [
@@ -22,29 +22,32 @@ export function FilesLine({ list, display, onShelf }: Props) {
       : told.map(({ name, problem, told }) => `${name}: ${problem || told || t`what is it to be?`}`)),
   ].filter((each) => each !== false)
   return (
-    <chakra.section aria-label={t`Files being added`} display={display}>
+    <>
       {/* Always there, so that a screen reader hears what is put into it. */}
-      <HStack
-        role="status"
-        flex="1"
-        gap="3"
-        flexWrap="wrap"
-        fontSize="sm"
-        {...(sentences.length
-          ? { px: "4", py: "1.5", bg: "lit", borderTopWidth: "1px", borderColor: "line" }
-          : {})}
-      >
-        {sentences.length > 0 && (
-          <>
-            <Text flex="1 1 16rem" color={told.some(({ problem }) => problem) ? "wrong" : undefined}>
-              {sentences.join(" ")}
-            </Text>
-            <Act onPress={onShelf}>
-              <Trans>See them on the Shelf</Trans>
-            </Act>
-          </>
-        )}
-      </HStack>
-    </chakra.section>
+      <Text role="status" srOnly>
+        {isTold && sentences.join(" ")}
+      </Text>
+      {isTold && sentences.length > 0 && (
+        <HStack
+          as="section"
+          aria-label={t`Files being added`}
+          gap="3"
+          flexWrap="wrap"
+          px="4"
+          py="1.5"
+          bg="lit"
+          borderTopWidth="1px"
+          borderColor="line"
+          fontSize="sm"
+        >
+          <Text flex="1 1 16rem" color={told.some(({ problem }) => problem) ? "wrong" : undefined}>
+            {sentences.join(" ")}
+          </Text>
+          <Act onPress={onShelf}>
+            <Trans>See them on the Shelf</Trans>
+          </Act>
+        </HStack>
+      )}
+    </>
   )
 }
