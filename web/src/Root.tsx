@@ -10,6 +10,7 @@ import { createBrowserRouter } from "react-router"
 import { RouterProvider } from "react-router/dom"
 import { App, writing } from "./App"
 import { pageAsked } from "./api/answers"
+import { Boundary } from "./look/Boundary"
 import { keepFocus } from "./look/focus"
 import { system } from "./look/system"
 
@@ -38,9 +39,11 @@ const router = createBrowserRouter([
   {
     path: "*",
     element: (
-      <Suspense>
-        <App />
-      </Suspense>
+      <Boundary place="/">
+        <Suspense>
+          <App />
+        </Suspense>
+      </Boundary>
     ),
   },
 ])
