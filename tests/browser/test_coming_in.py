@@ -495,6 +495,19 @@ class Meanwhile(ComingIn):
             expect(sheet.locator(".text > p").nth(1)).to_have_text("Belowpasted typed")
             page.keyboard.type(" on")
             expect(sheet.locator(".text > p").nth(1)).to_have_text("Belowpasted typed on")
+            # What comes while the source is written stands on the page once that does.
+            let_go = self.held(page, "**/api/uploads/*?start=0")
+            self.choose(page, ("c.png", image_bytes((95, 60), "PNG")))
+            self.do(page, "source")
+            source = page.get_by_role("textbox", name="The source of the page")
+            expect(source).to_contain_text("<p>There I go on</p>")
+            let_go()
+            expect(page.get_by_role("list", name="Files being added").get_by_text("c.png")).to_have_count(0)
+            source.press("Control+End")
+            page.keyboard.insert_text("<p>Last.")
+            page.keyboard.press("Control+Enter")
+            expect(sheet.locator(".text > p").last).to_have_text("Last.")
+            expect(sheet.locator(".text figure img")).to_have_count(3)
 
     def pictures(self):
         tree = self.kept_tree().to_json()

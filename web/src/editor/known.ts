@@ -99,7 +99,14 @@ export class Known {
     this.timer = window.setTimeout(async () => {
       const found = await askItems(waiting.map(({ id }) => id)).catch(() => [])
       this.timer = 0
-      if (found.length) this.add(found)
+      // What has become known meanwhile is newer than this answer, and what has got no further is no news.
+      const asked = new Map(waiting.map((item) => [item.id, item]))
+      const news = found.filter(
+        (item) =>
+          this.items.get(item.id) === asked.get(item.id) &&
+          (!isBeingMade(item) || item.progress !== asked.get(item.id)?.progress),
+      )
+      if (news.length) this.add(news)
       else this.follow()
     }, EVERY)
   }

@@ -128,6 +128,8 @@ export class Sheet {
   private places = new Places()
   /** Whether what is just being dispatched is nothing that whoever writes here does. */
   private comesIn = false
+  private isStill = false
+  private waiting: (() => void)[] = []
   private pastingHere = false
   private stepNumber = 2_000_000_000
 
@@ -347,6 +349,16 @@ export class Sheet {
 
   release(place: Place) {
     this.places.release(place)
+  }
+
+  /** While the text is written elsewhere, in the source, what would land waits. */
+  holdStill(still: boolean) {
+    this.isStill = still
+    if (!still) for (const go of this.waiting.splice(0)) go()
+  }
+
+  async whenFree(): Promise<void> {
+    if (this.isStill) await new Promise<void>((go) => this.waiting.push(go))
   }
 
   /** Whether whoever writes here has gone on since a place was kept. */
@@ -570,5 +582,6 @@ export class Sheet {
     this.ended.abort()
     window.clearTimeout(this.calmTimer)
     this.view.destroy()
+    this.holdStill(false)
   }
 }

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, expect, test, vi } from "vitest"
-import { type ItemOut, Problem } from "../../src/api/client"
+import { askItems, type ItemOut, Problem } from "../../src/api/client"
 import { Known } from "../../src/editor/known"
 
 const asked: number[][] = []
@@ -45,6 +45,38 @@ test("what was asked while the server was away is asked for again, if it is stil
   await vi.advanceTimersByTimeAsync(5_000)
   expect(asked).toEqual([[1, 3], [3]])
   expect(all.item(3)?.id).toBe(3)
+})
+
+test("an answer that was under way does not take back what has become known since", async () => {
+  const all = known()
+  let drawn = 0
+  all.watch(() => {
+    drawn += 1
+  })
+  const item = (part: object) =>
+    [{ id: 2, kind: "film", ready: false, problem: "", ...part }] as unknown as ItemOut[]
+  all.add(item({ progress: 0 }))
+  let answer: (items: ItemOut[]) => void = () => {}
+  const slow = () =>
+    new Promise<ItemOut[]>((done) => {
+      answer = done
+    })
+  vi.mocked(askItems).mockImplementationOnce(slow).mockImplementationOnce(slow).mockImplementationOnce(slow)
+  await vi.advanceTimersByTimeAsync(2_100)
+  all.add(item({ progress: 0, captioned: true }))
+  answer(item({ progress: 5, captioned: false }))
+  await vi.advanceTimersByTimeAsync(100)
+  expect(all.item(2)?.captioned).toBe(true)
+  // Nothing is drawn for an answer that says nothing new.
+  drawn = 0
+  await vi.advanceTimersByTimeAsync(2_100)
+  answer(item({ progress: 0, captioned: true }))
+  await vi.advanceTimersByTimeAsync(100)
+  expect(drawn).toBe(0)
+  await vi.advanceTimersByTimeAsync(2_100)
+  answer(item({ progress: 0, captioned: true, ready: true }))
+  await vi.advanceTimersByTimeAsync(100)
+  expect(all.item(2)?.ready).toBe(true)
 })
 
 test("all items that are being made are asked about in one request, for as long as somebody looks", async () => {

@@ -2,7 +2,7 @@ import { Button, chakra, Field, Heading, Input, Stack, Text, Textarea } from "@c
 import { plural, t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { useQueryClient } from "@tanstack/react-query"
-import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from "react"
+import { useCallback, useEffect, useMemo, useRef, useState } from "react"
 import { Link } from "react-router"
 import { answers } from "../../api/answers"
 import { ask, client, type FolderOut, type ItemChange, type ItemEntry, type ItemOut } from "../../api/client"
@@ -14,6 +14,7 @@ import { DocumentFacts } from "../../look/DocumentFacts"
 import { Folded } from "../../look/Folded"
 import { HostedFacts } from "../../look/HostedFacts"
 import { Player } from "../../look/Player"
+import { Tick } from "../../look/Tick"
 import { Uses } from "../../look/Uses"
 import type { Limits } from "../../look/useSending"
 import { clock, day, kilobytes } from "../../look/words"
@@ -105,27 +106,27 @@ export function ItemParticulars({ entry, folders, acts, limits, mayArrange, mayK
       )}
       <Facts item={item} onSay={say} />
       {picture && (
-        <Tick checked={item.decorative} onChange={(decorative) => void say({ decorative })}>
+        <Tick checked={item.decorative} onChange={(decorative) => say({ decorative })}>
           <Trans>Decorative: it says nothing that a reader would miss</Trans>
         </Tick>
       )}
       {picture && (
-        <Tick checked={item.holds_words} onChange={(holds_words) => void say({ holds_words })}>
+        <Tick checked={item.holds_words} onChange={(holds_words) => say({ holds_words })}>
           <Trans>Holds words that matter</Trans>
         </Tick>
       )}
       {item.hosted && (
-        <Tick checked={item.captioned} onChange={(captioned) => void say({ captioned })}>
+        <Tick checked={item.captioned} onChange={(captioned) => say({ captioned })}>
           <Trans>Somebody has seen there that it has captions</Trans>
         </Tick>
       )}
       {mayKeep && (
-        <Tick checked={item.restricted} onChange={(restricted) => void say({ restricted })}>
+        <Tick checked={item.restricted} onChange={(restricted) => say({ restricted })}>
           <Trans>For signed-in readers only</Trans>
         </Tick>
       )}
       {mayKeep && item.kind === "document" && (
-        <Tick checked={item.leads_on} onChange={(leads_on) => void say({ leads_on })}>
+        <Tick checked={item.leads_on} onChange={(leads_on) => say({ leads_on })}>
           <Trans>Addresses of earlier files lead to the present one; otherwise they are gone</Trans>
         </Tick>
       )}
@@ -324,32 +325,5 @@ function ItemCutting({ entry, onKeep }: { entry: ItemEntry; onKeep(edits: Edits)
         </Button>
       )}
     </Cutting>
-  )
-}
-
-function Tick({
-  checked,
-  onChange,
-  children,
-}: {
-  checked: boolean
-  onChange(checked: boolean): void
-  children: ReactNode
-}) {
-  // It answers at once; what the server says comes after.
-  const [said, setSaid] = useState(checked)
-  useEffect(() => setSaid(checked), [checked])
-  return (
-    <chakra.label display="flex" gap="2" alignItems="baseline" fontSize="sm">
-      <input
-        type="checkbox"
-        checked={said}
-        onChange={(event) => {
-          setSaid(event.target.checked)
-          onChange(event.target.checked)
-        }}
-      />
-      {children}
-    </chakra.label>
   )
 }

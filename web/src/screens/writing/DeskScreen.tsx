@@ -58,6 +58,7 @@ export function DeskScreen({ page, beginning, limits }: Props) {
   const checking = useChecking(sheet, page.id, known)
   useFindingsHeard(sheet)
   useEffect(() => saver?.holdStill(inSource), [saver, inSource])
+  useEffect(() => sheet?.holdStill(inSource), [sheet, inSource])
   useEffect(() => rememberLine(page.site.id, lineOf(page.id)), [page])
   at.give({ page, sheet, saver, plainWords: () => arrivals.current?.plain?.() })
   const onKey = useKeys(sheet, desk, inSource || reading !== null)

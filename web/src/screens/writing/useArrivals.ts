@@ -115,6 +115,7 @@ export function useArrivals(known: Known): Arrivals {
     try {
       const pictures = plain ? [] : await added(clip.pictures, stop.signal)
       const arrived = await read(plain, pictures)
+      await sheet.whenFree()
       if (stop.signal.aborted || sheet.view.isDestroyed) throw new DOMException("Cancelled", "AbortError")
       const { told } = arrived
       const there = { ...place }
@@ -137,6 +138,7 @@ export function useArrivals(known: Known): Arrivals {
       else if (plain) tell({ state: "here", told: WORDS_ALONE, doc })
       else tell({ state: "here", told, doc, plain: instead })
     } catch (error) {
+      await sheet.whenFree()
       sheet.release(place)
       if (stop.signal.aborted || sheet.view.isDestroyed) return tell(null)
       sheet.pasteHere(clip, place)
@@ -157,6 +159,7 @@ export function useArrivals(known: Known): Arrivals {
         signal: stop.signal,
         progress: (share) => tell({ share: share < 1 ? share : null }),
       })
+      await sheet.whenFree()
       if (sheet.view.isDestroyed) return
       const wasLeft = sheet.wasLeft(place)
       const doc = put(arrived, place, sheet, whole)

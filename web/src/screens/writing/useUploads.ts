@@ -39,7 +39,8 @@ const MANY = 4
 /**
  * Do what puts something onto the page, unless that has been left; whoever writes elsewhere on it meanwhile hears of it.
  */
-function landing(sheet: Sheet, place: Place, name: string, put: () => void, isHeard = true) {
+async function landing(sheet: Sheet, place: Place, name: string, put: () => void, isHeard = true) {
+  await sheet.whenFree()
   if (sheet.view.isDestroyed) return
   const wasLeft = sheet.wasLeft(place)
   put()
@@ -53,7 +54,7 @@ export function useUploads(limits: Limits, arrivals: Arrivals): Uploads {
   const put = async (coming: Promise<ItemOut | null>, sheet: Sheet, place: Place) => {
     const item = await coming
     if (!item) sheet.release(place)
-    else landing(sheet, place, item.title, () => sheet.addItem(item, place, nameOfDocument(item)))
+    else await landing(sheet, place, item.title, () => sheet.addItem(item, place, nameOfDocument(item)))
     return item !== null
   }
 
@@ -89,7 +90,13 @@ export function useUploads(limits: Limits, arrivals: Arrivals): Uploads {
   /** Several documents at once become one list of downloads. */
   const listed = async (files: File[], sheet: Sheet, place: Place) => {
     const items = (await Promise.all(files.map((file) => send(file)))).filter((item) => item !== null)
-    landing(sheet, place, t`A list of downloads`, () => sheet.addDownloads(items, place), items.length > 0)
+    await landing(
+      sheet,
+      place,
+      t`A list of downloads`,
+      () => sheet.addDownloads(items, place),
+      items.length > 0,
+    )
   }
 
   /** Many pictures at once become one gallery, in the order of their names. */
@@ -98,6 +105,7 @@ export function useUploads(limits: Limits, arrivals: Arrivals): Uploads {
       one.name.localeCompare(other.name, undefined, { numeric: true }),
     )
     const items = (await Promise.all(ordered.map((file) => send(file)))).filter((item) => item !== null)
+    await sheet.whenFree()
     if (sheet.view.isDestroyed) return
     sheet.addPictures(items, place, "gallery")
     if (items.length) say(t`A gallery of them stands on the page; Undo takes it back.`)
@@ -128,6 +136,7 @@ export function useUploads(limits: Limits, arrivals: Arrivals): Uploads {
       return
     }
     const fitting = found.filter(({ kind }) => kind === (as === "downloads" ? "document" : "picture"))
+    await sheet.whenFree()
     if (sheet.view.isDestroyed) return
     if (as === "downloads") sheet.addDownloads(fitting, place)
     else sheet.addPictures(fitting, place, as)

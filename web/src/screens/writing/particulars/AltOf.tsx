@@ -4,7 +4,7 @@ import { Trans } from "@lingui/react/macro"
 import type { Attrs } from "prosemirror-model"
 import type { ItemOut } from "../../../api/client"
 import { longestOf } from "../../../document/rules"
-import { Tick } from "./covers"
+import { Tick } from "../../../look/Tick"
 import { EntryWords } from "./entries"
 
 interface Props {

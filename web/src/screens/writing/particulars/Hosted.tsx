@@ -11,8 +11,9 @@ import { longestOf, rangeOf } from "../../../document/rules"
 import type { Known } from "../../../editor/known"
 import { regionAt } from "../../../editor/regions"
 import { HostedFacts } from "../../../look/HostedFacts"
+import { Tick } from "../../../look/Tick"
 import { Uses } from "../../../look/Uses"
-import { FromLibrary, Still, Tick } from "./covers"
+import { FromLibrary, Still } from "./covers"
 import { Remove, Section, type ShownProps, Words } from "./parts"
 import { type SetAttrs, StandingOf } from "./Standing"
 import { useKnown } from "./useKnown"
@@ -71,9 +72,11 @@ function Seen({ item, known, editable }: { item: ItemOut; known: Known; editable
       known.add([await job()])
       setTold(done)
       await forget(queries, after.library)
+      return true
     } catch (error) {
       known.add([item])
       setTold((error as Error).message)
+      return false
     }
   }
   if (!editable) return null
@@ -83,7 +86,7 @@ function Seen({ item, known, editable }: { item: ItemOut; known: Known; editable
         checked={item.captioned}
         onChange={(captioned) => {
           known.add([{ ...item, captioned }])
-          void run(() => ask(client.PATCH("/api/items/{item_id}", { params, body: { captioned } })), "")
+          return run(() => ask(client.PATCH("/api/items/{item_id}", { params, body: { captioned } })), "")
         }}
       >
         <Trans>Somebody has seen there that it has captions</Trans>

@@ -98,18 +98,3 @@ export function Pictures({ site, label, onPicture }: PicturesProps) {
     </Stack>
   )
 }
-
-interface TickProps {
-  checked: boolean
-  onChange(checked: boolean): void
-  children: React.ReactNode
-}
-
-export function Tick({ checked, onChange, children }: TickProps) {
-  return (
-    <chakra.label display="flex" gap="2" alignItems="baseline" fontSize="sm">
-      <input type="checkbox" checked={checked} onChange={(event) => onChange(event.target.checked)} />
-      {children}
-    </chakra.label>
-  )
-}
