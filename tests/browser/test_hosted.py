@@ -44,6 +44,8 @@ class Hosted(BrowserTest):
         a_person("maud", Role.ADMINISTRATOR)
         with self.window(user="maud") as page:
             page.goto(f"{self.live_server_url}/account")
+            # A press while what stands above is still on its way would miss.
+            expect(page.get_by_text("This window")).to_be_visible()
             page.get_by_role("link", name="Hosts of films").click()
             expect(page.get_by_text("There is none yet")).to_be_visible()
             page.get_by_role("button", name="Allow another host").click()

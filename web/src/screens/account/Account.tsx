@@ -142,7 +142,8 @@ function SignedIn() {
       <Heading as="h2" id="sessions" size="lg" fontWeight="500" mb="3">
         <Trans>Where you are signed in</Trans>
       </Heading>
-      <chakra.ul listStyleType="none" aria-labelledby="sessions">
+      {/* This window's own comes for sure: what stands below does not move when it does. */}
+      <chakra.ul listStyleType="none" aria-labelledby="sessions" minH="4rem">
         {found.map((each) => (
           <chakra.li key={each.id} py="2" borderTopWidth="1px" borderColor="line">
             <HStack justifyContent="space-between" gap="4" flexWrap="wrap">
