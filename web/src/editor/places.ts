@@ -1,6 +1,7 @@
 /** Places that are kept while something is fetched, and how what lands at one leaves alone who writes on meanwhile. */
 import { type EditorState, Selection, TextSelection, type Transaction } from "prosemirror-state"
 import type { Mapping } from "prosemirror-transform"
+import { givesRegionsAs } from "./regions"
 
 /** A stretch of the text that is kept while something is fetched; it moves with what is written meanwhile. */
 export interface Place {
@@ -85,7 +86,7 @@ function startOf({ mapping }: Transaction): number {
 
 /** The same change for somebody who writes elsewhere meanwhile: caret and selection stay with their words. */
 function leavingCaret(state: EditorState, made: Transaction): Transaction {
-  const tr = state.tr
+  const tr = givesRegionsAs(made, state.tr)
   for (const step of made.steps) tr.step(step)
   const { deleted, pos } = tr.mapping.mapResult(state.selection.head)
   if (deleted && made.selection instanceof TextSelection)

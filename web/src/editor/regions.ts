@@ -79,6 +79,9 @@ const key = new PluginKey("regions")
 /** Marks a transaction that is meant to give the document other regions than it had. */
 export const givesRegions = (tr: Transaction) => tr.setMeta(key, true)
 
+/** Marks it as another is marked that has the same steps. */
+export const givesRegionsAs = (made: Transaction, tr: Transaction) => tr.setMeta(key, made.getMeta(key))
+
 /**
  * Keeps the regions as they are, whatever is selected and deleted: one that went comes back empty, and blocks that a
  * second of the same name holds go into the first.

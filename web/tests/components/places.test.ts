@@ -2,7 +2,7 @@
 import { EditorState, NodeSelection, TextSelection, type Transaction } from "prosemirror-state"
 import { expect, test } from "vitest"
 import { besideWhole, insertWhole } from "../../src/editor/bringing"
-import { kinds } from "../../src/editor/commands"
+import { kinds, replaceAll } from "../../src/editor/commands"
 import { landed } from "../../src/editor/landing"
 import { type Place, Places } from "../../src/editor/places"
 import { regionsPlugin } from "../../src/editor/regions"
@@ -49,6 +49,9 @@ class Desk {
   }
   reads(place: Place, ...blocks: ReturnType<typeof p>[]) {
     this.land(place, () => landed(this.state, place, text(...blocks)))
+  }
+  becomes(place: Place, doc: ReturnType<typeof p>) {
+    this.land(place, () => replaceAll(this.state, doc))
   }
   get seen() {
     return this.state.doc.firstChild?.children.map(({ type, attrs, textContent }) =>
@@ -144,6 +147,19 @@ test("a text that is read meanwhile stands before what is typed on, the caret be
       `one ${blocks.map((each) => each.textContent).join("")}abcdtwoend`,
     )
   }
+})
+
+test("a page of other regions comes to who has gone elsewhere on the empty page, too", () => {
+  const desk = new Desk(p(""), p(""))
+  desk.goesTo(2)
+  const place = desk.holds()
+  desk.goesTo(4)
+  const region = (name: string, words: string) => kinds.region.create({ name }, [p(words)])
+  desk.becomes(place, kinds.doc.create(null, [region("side", "one"), region("foot", "two")]))
+  expect(desk.state.doc.children.map(({ attrs, textContent }) => [attrs.name, textContent])).toEqual([
+    ["side", "one"],
+    ["foot", "two"],
+  ])
 })
 
 test("a text in place of an empty paragraph takes along who is there", () => {
