@@ -1,6 +1,6 @@
 /** What came in, told in one line above the foot, and in full on the Shelf. */
 
-import { Button, chakra, Heading, HStack, Stack, Text } from "@chakra-ui/react"
+import { Button, chakra, Heading, Stack, Text } from "@chakra-ui/react"
 import { plural, t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { undo } from "prosemirror-history"
@@ -9,6 +9,7 @@ import type { Known } from "../../editor/known"
 import type { Sheet } from "../../editor/sheet"
 import { Act } from "../../look/Act"
 import { PanelHead } from "../../look/PanelHead"
+import { FootLine } from "./FootLine"
 import { isCode } from "./offers"
 import {
   type Arrival,
@@ -57,18 +58,7 @@ function Line({ arrivals, current, sheet, known, onDetails, onFetch, onPicture }
   const first = mute[0]
   const waits = current.state === "reading"
   return (
-    <HStack
-      as="section"
-      aria-label={t`What came in`}
-      gap="3"
-      flexWrap="wrap"
-      px="4"
-      py="1.5"
-      bg="lit"
-      borderTopWidth="1px"
-      borderColor="line"
-      fontSize="sm"
-    >
+    <FootLine aria-label={t`What came in`}>
       <Text flex="1 1 18rem" data-arrival={current.state}>
         {sentence(current)}
         {problem && current.state === "here" && (
@@ -108,7 +98,7 @@ function Line({ arrivals, current, sheet, known, onDetails, onFetch, onPicture }
       <Button size="xs" variant="ghost" onClick={waits ? current.cancel : arrivals.dismiss}>
         {waits ? t`Cancel` : t`Dismiss`}
       </Button>
-    </HStack>
+    </FootLine>
   )
 }
 

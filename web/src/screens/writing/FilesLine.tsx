@@ -1,9 +1,10 @@
 /** What becomes of files on their way, told in one line above the foot while the Shelf, where all of it is, is away. */
-import { HStack, Text } from "@chakra-ui/react"
+import { Text } from "@chakra-ui/react"
 import { plural, t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { Act } from "../../look/Act"
 import type { Upload } from "../../look/UploadList"
+import { FootLine } from "./FootLine"
 
 interface Props {
   list: readonly Upload[]
@@ -28,25 +29,14 @@ export function FilesLine({ list, isTold, onShelf }: Props) {
         {isTold && sentences.join(" ")}
       </Text>
       {isTold && sentences.length > 0 && (
-        <HStack
-          as="section"
-          aria-label={t`Files being added`}
-          gap="3"
-          flexWrap="wrap"
-          px="4"
-          py="1.5"
-          bg="lit"
-          borderTopWidth="1px"
-          borderColor="line"
-          fontSize="sm"
-        >
+        <FootLine aria-label={t`Files being added`}>
           <Text flex="1 1 16rem" color={told.some(({ problem }) => problem) ? "wrong" : undefined}>
             {sentences.join(" ")}
           </Text>
           <Act onPress={onShelf}>
             <Trans>See them on the Shelf</Trans>
           </Act>
-        </HStack>
+        </FootLine>
       )}
     </>
   )

@@ -1,5 +1,5 @@
 /** Whoever leaves the page while files for it are on their way is told before, what will become of them. */
-import { HStack, Text } from "@chakra-ui/react"
+import { Text } from "@chakra-ui/react"
 import { t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { useEffect, useRef } from "react"
@@ -7,6 +7,7 @@ import { useBlocker } from "react-router"
 import { Act } from "../../look/Act"
 import { firstStop } from "../../look/focus"
 import { isOver, type Upload } from "../../look/UploadList"
+import { FootLine } from "./FootLine"
 
 export function Leaving({ list }: { list: readonly Upload[] }) {
   const line = useRef<HTMLDivElement>(null)
@@ -27,19 +28,7 @@ export function Leaving({ list }: { list: readonly Upload[] }) {
   }, [blocker, awaited, isRead])
   if (!isAsked) return null
   return (
-    <HStack
-      ref={line}
-      as="section"
-      aria-label={t`Leaving this page`}
-      gap="3"
-      flexWrap="wrap"
-      px="4"
-      py="1.5"
-      bg="lit"
-      borderTopWidth="1px"
-      borderColor="line"
-      fontSize="sm"
-    >
+    <FootLine ref={line} aria-label={t`Leaving this page`}>
       <Text role="alert" flex="1 1 18rem">
         <Trans>
           Files for this page are on their way, or wait for an answer. If you leave now, they do not come onto
@@ -52,6 +41,6 @@ export function Leaving({ list }: { list: readonly Upload[] }) {
       <Act onPress={blocker.proceed}>
         <Trans>Leave all the same</Trans>
       </Act>
-    </HStack>
+    </FootLine>
   )
 }

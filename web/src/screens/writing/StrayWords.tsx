@@ -1,6 +1,6 @@
 /** Words that were left behind in this browser and fit the text no more: nobody loses them, and nobody guesses a place. */
 
-import { chakra, HStack, Text } from "@chakra-ui/react"
+import { chakra, Text } from "@chakra-ui/react"
 import { t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { useState } from "react"
@@ -8,6 +8,7 @@ import { linesAfter } from "../../editor/bringing"
 import type { Journal } from "../../editor/journal"
 import type { Sheet } from "../../editor/sheet"
 import { Act } from "../../look/Act"
+import { FootLine } from "./FootLine"
 
 interface Props {
   /** The words, a line for each block. */
@@ -25,19 +26,7 @@ export function StrayWords({ words, journal, sheet }: Props) {
     sheet.focus()
   }
   return (
-    <HStack
-      as="section"
-      aria-label={t`Words without a place`}
-      alignItems="flex-start"
-      gap="3"
-      flexWrap="wrap"
-      px="4"
-      py="2"
-      bg="lit"
-      borderTopWidth="1px"
-      borderColor="line"
-      fontSize="sm"
-    >
+    <FootLine aria-label={t`Words without a place`} alignItems="flex-start">
       <Text flex="1 1 18rem" role="status">
         <Trans>
           These words were written in this browser and not saved. The text has changed since, and where they
@@ -66,6 +55,6 @@ export function StrayWords({ words, journal, sheet }: Props) {
       <Act onPress={done}>
         <Trans>Discard them</Trans>
       </Act>
-    </HStack>
+    </FootLine>
   )
 }
