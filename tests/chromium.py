@@ -26,7 +26,9 @@ ARGUMENTS = [
     "--no-first-run",
     "--use-fake-device-for-media-stream",
 ]
-expect.set_options(timeout=20_000)
+LONGEST = 60_000
+"""Milliseconds; a bound against hanging, which a busy machine does not come near."""
+expect.set_options(timeout=LONGEST)
 
 
 @cache
@@ -52,6 +54,7 @@ def chromium() -> Browser:
 def new_page(**options: Any) -> Iterator[Page]:
     """A page in a context of its own, closed at the end."""
     context = chromium().new_context(**options)
+    context.set_default_timeout(LONGEST)
     try:
         yield context.new_page()
     finally:
@@ -63,6 +66,7 @@ class Window:
 
     def __init__(self) -> None:
         self.context = chromium().new_context()
+        self.context.set_default_timeout(LONGEST)
         self.page = self.context.new_page()
         self._session = self.context.new_cdp_session(self.page)
         self._heard: list[tuple[str, Any]] = []

@@ -23,6 +23,7 @@ from stillpage.trail.models import Entry
 from stillpage_core.document.node import document_of
 
 from ..core.documents import hosted, paragraph
+from ..patience import PATIENT, waiting
 from .base import ApiTest, a_person, blocks_in
 
 
@@ -43,7 +44,7 @@ class HostsTest(ApiTest):
         super().setUp()
         self.server.mode = "well"
         self.server.asked.clear()
-        self.enterContext(override_settings(OUTSIDE_ALLOWED=[self.there], OUTSIDE_SECONDS=1))
+        self.enterContext(override_settings(OUTSIDE_ALLOWED=[self.there], OUTSIDE_SECONDS=PATIENT))
         self.enterContext(patch.object(turns, "APART", 0))
         self.admin = a_person("maud", Role.ADMINISTRATOR)
         self.host = Host.objects.create(added_by=self.admin, **self.said())
@@ -139,7 +140,8 @@ class Bringing(HostsTest):
             ("slow", "did not answer within 1 seconds"),
         ):
             self.server.mode = mode
-            self.assertIn(words, self.add()["problem"], mode)
+            with waiting(mode):
+                self.assertIn(words, self.add()["problem"], mode)
         self.assertFalse(Item.objects.filter(kind="hosted").exists())
 
     def test_a_host_that_speaks_xml_only_or_whose_pages_say_where_it_speaks_is_understood(self):

@@ -13,6 +13,7 @@ from stillpage.library.models import Item
 from stillpage.outside.fetching import _is_public
 from stillpage.people.models import Role
 
+from ..patience import PATIENT, waiting
 from .base import ApiTest, a_person, photograph
 
 DATA = photograph((300, 200))
@@ -62,7 +63,7 @@ class Outside(ApiTest):
         settings = override_settings(
             OUTSIDE_ALLOWED=[self.host],
             COMMONS=f"http://{self.host}",
-            OUTSIDE_SECONDS=0.5,
+            OUTSIDE_SECONDS=PATIENT,
             UPLOAD_LIMIT=2 * 1024 * 1024,
         )
         settings.enable()
@@ -169,7 +170,7 @@ class ByAddress(Outside):
         self.addCleanup(silent.close)
         silent.bind(("127.0.0.1", 0))
         silent.listen()
-        with override_settings(OUTSIDE_ALLOWED=[f"127.0.0.1:{silent.getsockname()[1]}"]):
+        with waiting("slow"), override_settings(OUTSIDE_ALLOWED=[f"127.0.0.1:{silent.getsockname()[1]}"]):
             self.refused(f"http://127.0.0.1:{silent.getsockname()[1]}/", "did not answer")
 
     def test_readers_may_not(self):
@@ -207,8 +208,9 @@ class TheCommons(Outside):
             ("broken", "cannot be understood"),
         ):
             self.server.mode = mode
-            self.assertIn(said, self.call("GET", "/commons?q=bridge", status=422)["detail"], mode)
-            self.call("POST", "/commons/take", {"id": number}, 422)
+            with waiting(mode):
+                self.assertIn(said, self.call("GET", "/commons?q=bridge", status=422)["detail"], mode)
+                self.call("POST", "/commons/take", {"id": number}, 422)
         self.assertEqual(Item.objects.count(), 0)
         self.server.mode = "well"
         self.assertIn("nothing at this address", self.call("POST", "/commons/take", {"id": "none"}, 422)["detail"])

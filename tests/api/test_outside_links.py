@@ -14,6 +14,7 @@ from stillpage.outside.models import Address
 from stillpage.people.models import Role
 
 from ..core.documents import call_to_action, document, link, paragraph, words
+from ..patience import PATIENT
 from .base import ApiTest, a_person
 
 
@@ -59,7 +60,7 @@ class OutsideLinks(ApiTest):
         super().setUp()
         Shop.asked.clear()
         Shop.moods.clear()
-        self.enterContext(override_settings(OUTSIDE_ALLOWED=[self.host], OUTSIDE_SECONDS=2))
+        self.enterContext(override_settings(OUTSIDE_ALLOWED=[self.host], OUTSIDE_SECONDS=PATIENT))
         self.enterContext(patch.object(turns, "APART", 0))
 
     def at(self, path):

@@ -16,6 +16,7 @@ from stillpage.outside import turns
 from stillpage.people.models import Role
 
 from ..core.documents import document, paragraph, post
+from ..patience import PATIENT, waiting
 from .base import ApiTest, a_person, image_bytes
 
 FIRST = "/by/perrin/gate-four"
@@ -37,7 +38,7 @@ class PostsTest(ApiTest):
     def setUp(self):
         super().setUp()
         self.server.mode = "well"
-        self.enterContext(override_settings(OUTSIDE_ALLOWED=[self.there], OUTSIDE_SECONDS=1))
+        self.enterContext(override_settings(OUTSIDE_ALLOWED=[self.there], OUTSIDE_SECONDS=PATIENT))
         self.enterContext(patch.object(turns, "APART", 0))
         self.host = Host.objects.create(
             name="Towpath Talk",
@@ -101,7 +102,8 @@ class Bringing(PostsTest):
             with self.subTest(mode):
                 Item.objects.filter(kind=Item.Kind.POST).delete()
                 self.server.mode = mode
-                found = self.add()
+                with waiting(mode):
+                    found = self.add()
                 if mode in ("well", "changed", "lying", "scripted", "old", "untold", "long"):
                     item = Item.objects.select_related("hosting").get(pk=found["item"]["id"])
                     for harm in ("<", "alert", "elsewhere.example", "localhost"):

@@ -191,9 +191,7 @@ class Embeds(BrowserTest):
             strip = show.get_by_role("group", name="Slides: News")
             expect(strip).to_have_attribute("aria-live", "off")
             # It moves by itself, and the slides that are not to be seen are out of reach.
-            expect(show.get_by_role("button", name="Slide 2: Two")).to_have_attribute(
-                "aria-current", "true", timeout=15_000
-            )
+            expect(show.get_by_role("button", name="Slide 2: Two")).to_have_attribute("aria-current", "true")
             becomes(strip, "(strip) => [...strip.children].filter((each) => each.inert).length", 2)
             # Under the pointer it stands still.
             strip.hover()

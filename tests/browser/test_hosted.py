@@ -15,6 +15,7 @@ from stillpage.people.models import Role
 from ..api.base import a_person
 from ..api.test_films import hosted_item
 from ..core.documents import document, hosted, paragraph
+from ..patience import PATIENT, waiting
 from .base import BrowserTest
 
 PLAYS = "() => { const film = document.querySelector('video'); return [film.currentTime, film.paused] }"
@@ -30,7 +31,7 @@ class Hosted(BrowserTest):
         threading.Thread(target=cls.server.serve_forever, daemon=True).start()
         there = f"127.0.0.1:{cls.server.server_port}"
         cls.at = f"http://{there}"
-        cls.enterClassContext(override_settings(OUTSIDE_ALLOWED=[there], OUTSIDE_SECONDS=1))
+        cls.enterClassContext(override_settings(OUTSIDE_ALLOWED=[there], OUTSIDE_SECONDS=PATIENT))
 
     def setUp(self):
         super().setUp()
@@ -172,8 +173,9 @@ class Hosted(BrowserTest):
             ):
                 self.server.mode = mode
                 page.get_by_label("Bring in or do").fill(f"{at}/watch/over-the-aqueduct")
-                page.get_by_text("Add the picture, film or document at this address").click()
-                expect(page.get_by_text(words)).to_be_visible()
+                with waiting(mode):
+                    page.get_by_text("Add the picture, film or document at this address").click()
+                    expect(page.get_by_text(words)).to_be_visible()
                 page.get_by_role("button", name="Dismiss").click()
             self.server.mode = "well"
             page.get_by_label("Bring in or do").fill('<iframe src="https://evil.example/7"></iframe>')

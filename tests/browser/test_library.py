@@ -16,6 +16,7 @@ from stillpage.people.models import Role
 
 from ..api.base import PASSWORD, a_person, image_bytes, photograph
 from ..core.documents import document, paragraph, picture
+from ..patience import PATIENT
 from .base import BrowserTest
 from .waiting import until
 
@@ -145,7 +146,7 @@ class TheScreen(LibraryTest):
             options = self.library(page)
             options.first.wait_for()
             page.evaluate(DROP, ["main", files])
-            expect(page.get_by_text("31 items")).to_be_visible(timeout=60_000)
+            expect(page.get_by_text("31 items")).to_be_visible()
             expect(page.get_by_role("alert")).to_have_text(
                 "This says it is a JPEG picture, but it cannot be read to its end. It may be damaged."
             )
@@ -442,7 +443,7 @@ class Elsewhere(LibraryTest):
         self.addCleanup(self.commons.shutdown)
         host = f"127.0.0.1:{self.commons.server_address[1]}"
         self.host = host
-        settings = self.settings(COMMONS=f"http://{host}", OUTSIDE_ALLOWED=[host], OUTSIDE_SECONDS=0.5)
+        settings = self.settings(COMMONS=f"http://{host}", OUTSIDE_ALLOWED=[host], OUTSIDE_SECONDS=PATIENT)
         settings.enable()
         self.addCleanup(settings.disable)
 

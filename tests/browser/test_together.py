@@ -269,7 +269,7 @@ class LostAnswers(BrowserTest):
             for page in (mine, theirs):
                 self.saved(page)
                 text = page.frame_locator("iframe").locator(".regions")
-                expect(text).to_contain_text(f"tobias{len(expected) - 1}", timeout=30_000)
+                expect(text).to_contain_text(f"tobias{len(expected) - 1}")
             self.assertGreater(sum(line.told.values()) - line.told["through"], 3, line.told)
         said = re.findall(r"\w+", self.words())
         self.assertEqual(sorted(said), sorted([*expected, "First", "Last"]))
@@ -281,7 +281,7 @@ class LostAnswers(BrowserTest):
             sheet = self.open(page, self.walks)
             page.route("**/working-copy", lambda route: None)
             self.type_at_end(page, sheet, " More.")
-            expect(page.locator("[data-save]")).to_contain_text("cannot be reached", timeout=15_000)
+            expect(page.locator("[data-save]")).to_contain_text("cannot be reached")
             page.unroute("**/working-copy")
             self.saved(page)
             self.assertEqual(self.words(), "Begun. More.")

@@ -9,7 +9,7 @@ from typing import Any, TypeVar
 from playwright.sync_api import Locator, Page
 
 Found = TypeVar("Found")
-LONGEST = 20
+LONGEST = 60
 """Seconds; a bound against hanging."""
 
 

@@ -13,6 +13,7 @@ from stillpage.outside.models import Address
 from stillpage.written.models import Use
 
 from ..api.base import MediaFolder, _with_pages
+from ..patience import PATIENT
 
 
 class Dripping:
@@ -68,7 +69,7 @@ class Slow(MediaFolder, TransactionTestCase):
 
     def allowed(self, *servers, longest=1.0):
         hosts = [each.host for each in servers]
-        return override_settings(OUTSIDE_ALLOWED=hosts, OUTSIDE_SECONDS=0.5, OUTSIDE_LONGEST=longest)
+        return override_settings(OUTSIDE_ALLOWED=hosts, OUTSIDE_SECONDS=PATIENT, OUTSIDE_LONGEST=longest)
 
     def test_the_longest_time_holds_for_headers_as_for_what_follows(self):
         headers, body, prompt = self.servers()
@@ -80,7 +81,7 @@ class Slow(MediaFolder, TransactionTestCase):
                 self.assertLess(time.monotonic() - begun, 20)
             with self.assertRaisesRegex(FetchError, "took too long"):
                 probe(f"http://{headers.host}/")
-        with self.allowed(prompt, longest=30), override_settings(OUTSIDE_SECONDS=30):
+        with self.allowed(prompt, longest=30):
             self.assertEqual(probe(f"http://{prompt.host}/").status, 204)
 
     def test_one_bad_host_keeps_no_other_waiting_and_is_asked_once(self):
