@@ -75,6 +75,11 @@ export async function forget(queries: QueryClient, keys: readonly QueryKey[]): P
   await Promise.all(keys.map(anew))
 }
 
+/** Have these answers asked for again, for what the server goes on doing by itself. One that is on its way will do. */
+export function lookAgain(queries: QueryClient, keys: readonly QueryKey[]) {
+  for (const queryKey of keys) void queries.invalidateQueries({ queryKey }, { cancelRefetch: false })
+}
+
 /** The sites that whoever is signed in may see. */
 export const sitesAsked = queryOptions({
   queryKey: answers.sites,

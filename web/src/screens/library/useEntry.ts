@@ -1,7 +1,7 @@
 /** An item of the library with all that is told of it; asked for again while the server works on it. */
 import { useQuery, useQueryClient } from "@tanstack/react-query"
 import { useEffect } from "react"
-import { after, answers, forget } from "../../api/answers"
+import { after, answers, lookAgain } from "../../api/answers"
 import { ask, client, type ItemEntry } from "../../api/client"
 
 export function useEntry(item: number | undefined): ItemEntry | undefined {
@@ -16,7 +16,7 @@ export function useEntry(item: number | undefined): ItemEntry | undefined {
   const making = entry !== undefined && !entry.item.ready && !entry.item.problem
   useEffect(() => {
     if (!making) return
-    const timer = window.setInterval(() => void forget(queries, after.making), 2000)
+    const timer = window.setInterval(() => lookAgain(queries, after.making), 2000)
     return () => window.clearInterval(timer)
   }, [making, queries])
   return entry
