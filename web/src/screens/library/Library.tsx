@@ -80,13 +80,13 @@ export function Library({ session }: { session: Session }) {
   const place = shown === undefined ? -1 : items.placeOf(shown)
   const isGone = place < 0 && there !== undefined
   useEffect(() => {
-    if (shown === undefined) return
+    if (shown === undefined || items.isFormer) return
     if (place >= 0) {
       followed.current = shown
       setCurrent(place)
       setPinned(shown)
     } else if (isGone && followed.current === shown) setPinned(null)
-  }, [shown, place, isGone])
+  }, [shown, place, isGone, items.isFormer])
   const go = (index: number) => {
     setCurrent(index)
     setPinned(items.at(index)?.item.id ?? null)

@@ -15,6 +15,8 @@ export interface Items {
   /** Whether nothing is known yet. */
   pending: boolean
   error: Error | null
+  /** Whether this is still the list that was asked for before. */
+  isFormer: boolean
   at(index: number): LibraryEntry | undefined
   /** Where an item is in the parts that are there; -1 where it is in none. */
   placeOf(item: number): number
@@ -47,6 +49,7 @@ export function useItems(asked: Asked, parts: readonly number[]): Items {
     total,
     pending: first?.isPending ?? true,
     error: first?.error ?? null,
+    isFormer: first?.isPlaceholderData ?? false,
     at: (index) => byPart.get(Math.floor(index / PART))?.[index % PART],
     placeOf: (wanted) => {
       for (const [part, entries] of byPart) {
