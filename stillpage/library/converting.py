@@ -8,6 +8,7 @@ size of what it writes limited.
 from __future__ import annotations
 
 import json
+import logging
 import os
 import subprocess
 import tempfile
@@ -25,9 +26,14 @@ from stillpage_core.media.pictures import Format
 
 from .apart import limited
 
+_log = logging.getLogger(__name__)
 PROBE_SECONDS = 30
 ENDED = 255
 """The status with which ffmpeg ends when it was told to, by a signal: that its time is up, or any other."""
+SHORT = 2000
+"""Milliseconds by which a file may end before the time that it tells of; ends are told roughly."""
+MOST_BROKEN = 0.05
+"""The share of a film or sound that may be broken. Telephones leave a frame or two that cannot be read."""
 _MB = 1024 * 1024
 
 
@@ -37,6 +43,10 @@ class Cancelled(Exception):
 
 def _limited(seconds: int) -> list[str]:
     return limited(seconds, settings.FILM_MEMORY, settings.FILM_LIMIT * 2)
+
+
+_ESTIMATED = b"Estimating duration from bitrate"
+"""What ffprobe says where it guesses from the size of a file how long it lasts."""
 
 
 def _input(path: Path, form: Format) -> list[str]:
@@ -53,7 +63,7 @@ def probe(path: Path, form: Format) -> Facts:
         *_limited(PROBE_SECONDS),
         "ffprobe",
         "-v",
-        "error",
+        "warning",
         "-show_streams",
         "-show_format",
         "-of",
@@ -72,8 +82,12 @@ def probe(path: Path, form: Format) -> Facts:
     if done.returncode:
         raise FilmError(f"This says it is {form.name}, but cannot be read. It may be damaged, or cut off.")
     about = said.get("format", {})
-    if said.get("streams") and not any("duration" in each for each in (about, *said["streams"])):
-        # What a browser records says nowhere how long it is: it was written while nobody knew.
+    told = any("duration" in each for each in (about, *said.get("streams", ())))
+    if said.get("streams") and (not told or _ESTIMATED in done.stderr):
+        # What a browser records says nowhere how long it is, since it was written while nobody knew; nor does an MP3
+        # without a head.
+        for each in (about, *said["streams"]):
+            each.pop("duration", None)
         about["duration"] = _measured(path, form)
     return facts_of(form, said)
 
@@ -109,18 +123,20 @@ def convert(
         "-hide_banner",
         "-v",
         "error",
-        "-xerror",
+        "-max_error_rate",
+        str(MOST_BROKEN),
         "-progress",
         "pipe:1",
     ]
     command += [*_input(path, facts.form), *each.arguments, "-y", f"file:{target}"]
     begun = time.monotonic()
+    until = 0
     with tempfile.TemporaryFile() as errors:
         process = subprocess.Popen(  # noqa: S603
             command, stdout=subprocess.PIPE, stderr=errors, start_new_session=True
         )
         try:
-            _watch(process, facts, progress)
+            until = _watch(process, facts, progress)
         except BaseException:
             process.kill()
             raise
@@ -132,21 +148,48 @@ def convert(
                 target.unlink(missing_ok=True)
         if process.returncode == ENDED and (time.monotonic() - begun) * (os.cpu_count() or 1) < seconds:
             raise Cancelled  # Somebody ended it, as when the machine goes down: its time cannot have been up.
+        errors.seek(0)
+        said = errors.read(64 * 1024).decode("utf-8", "replace")
         if process.returncode:
-            errors.seek(0)
-            _explain(errors.read(64 * 1024).decode("utf-8", "replace"), process.returncode)
+            _log.warning("ffmpeg ended with %s: %s", process.returncode, said[-500:])
+            _explain(said, process.returncode)
+    if facts.lasts - until > SHORT and (end := _cut_off(path, facts, said)) is not None:
+        target.unlink(missing_ok=True)
+        raise FilmError(
+            f"This file says that it lasts {_clock(facts.lasts)}, and ends after {_clock(end)}. It may be cut off: "
+            "copy it again, whole, and try once more."
+        )
 
 
-def _watch(process: subprocess.Popen[bytes], facts: Facts, progress: Callable[[float], bool] | None) -> None:
+def _watch(process: subprocess.Popen[bytes], facts: Facts, progress: Callable[[float], bool] | None) -> int:
+    """Tells the progress; returns how far it came, in milliseconds."""
+    done = 0
     for line in process.stdout or ():
         name, _, value = line.decode("ascii", "replace").strip().partition("=")
-        if name != "out_time_us" or progress is None:
+        if name != "out_time_us":
             continue
-        done = 0.0
         with suppress(ValueError):
-            done = int(value) / 1000 / facts.lasts
-        if not progress(min(1.0, max(0.0, done))):
+            done = int(value) // 1000
+        if progress is not None and not progress(min(1.0, max(0.0, done / facts.lasts))):
             raise Cancelled
+    return done
+
+
+def _cut_off(path: Path, facts: Facts, said: str) -> int | None:
+    """When a file ends that breaks off before the time that it tells of, in milliseconds; None where it does not.
+
+    The last picture of a film may stand for long, and nothing tells how long: a film is cut off only where the program
+    that read it was missing something.
+    """
+    if facts.is_film and not said:
+        return None
+    end = round(float(_measured(path, facts.form) or 0) * 1000)
+    return end if facts.lasts - end > SHORT else None
+
+
+def _clock(milliseconds: int) -> str:
+    minutes, seconds = divmod(milliseconds // 1000, 60)
+    return f"{minutes}:{seconds:02}"
 
 
 def _explain(said: str, status: int) -> None:

@@ -136,9 +136,9 @@ def facts_of(form: Format, probed: Mapping[str, Any]) -> Facts:
     video = next((each for each in streams if each.get("codec_type") == "video" and not _is_cover(each)), None)
     audio = next((each for each in streams if each.get("codec_type") == "audio" and each.get("codec_name")), None)
     about = probed.get("format", {})
-    lasts = max(
-        _number(about.get("duration")), *(_number(each.get("duration")) for each in (video, audio) if each), 0.0
-    )
+    own = [_number(each.get("duration")) for each in (video, audio) if each]
+    # What is neither seen nor heard, such as a second sound or a list of chapters, may last longer.
+    lasts = max(own) if own and all(own) else max(_number(about.get("duration")), *own, 0.0)
     if video is None and audio is None:
         raise FilmError(f"Nothing in this file can be seen or heard. It may be damaged. {_WOULD_DO}")
     if lasts <= 0:
@@ -214,8 +214,11 @@ class Making:
 
 NO_NAMES = ("-map_metadata", "-1", "-map_chapters", "-1")
 """Nothing that was said of the original goes along: neither where it was filmed, nor by whom."""
-_AAC = ("-c:a", "aac", "-b:a", "128k", "-ar", "48000")
-_OPUS = ("-c:a", "libopus", "-b:a", "96k", "-ar", "48000")
+_IN_TIME = ("-af", "aresample=async=1")
+"""Times that leave a gap or go back, as what a busy machine records has them: silence fills it, and what comes twice in
+one time is left out."""
+_AAC = (*_IN_TIME, "-c:a", "aac", "-b:a", "128k", "-ar", "48000")
+_OPUS = (*_IN_TIME, "-c:a", "libopus", "-b:a", "96k", "-ar", "48000")
 _FIRST_STREAMS = ("-map", "0:V:0", "-map", "0:a:0?", "-sn", "-dn")
 _SOUND_STREAM = ("-map", "0:a:0", "-vn", "-sn", "-dn")
 _INDEX_FIRST = ("-movflags", "+faststart", "-f", "mp4")

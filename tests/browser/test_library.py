@@ -259,6 +259,28 @@ class TheScreen(LibraryTest):
             page.keyboard.press("PageUp")
             expect(page.locator("[data-current]")).to_contain_text("Paper 49")
             self.assertEqual(options.first.get_attribute("aria-setsize"), "5002")
+            # Looked at in another way, what was looked at stays in view: the current one, or where one has scrolled.
+            page.keyboard.press("End")
+            expect(options.filter(has_text="reeds")).to_be_visible()
+            page.get_by_role("button", name="Pictures", exact=True).click()
+            expect(options.filter(has_text="reeds")).to_be_in_viewport()
+            page.get_by_role("listbox", name="Items").evaluate("(list) => list.parentElement.scrollTo(0, 188 * 300)")
+            expect(options.filter(has_text="Paper 1200")).to_be_in_viewport()
+            page.get_by_role("button", name="Lines").click()
+            expect(options.filter(has_text="Paper 1200")).to_be_in_viewport()
+            # A key that comes before the other way is drawn is not lost.
+            both = """() => {
+                document.querySelector('[role=listbox]').dispatchEvent(
+                    new KeyboardEvent('keydown', { key: 'Home', bubbles: true }))
+                const buttons = [...document.querySelectorAll('[role=toolbar] button')]
+                const press = (name) => buttons.find((each) => each.textContent === name).click()
+                press('Pictures')
+                document.querySelector('[role=listbox]').dispatchEvent(
+                    new KeyboardEvent('keydown', { key: 'End', bubbles: true }))
+                press('Lines')
+            }"""
+            page.evaluate(both)
+            expect(options.filter(has_text="reeds")).to_be_in_viewport()
 
     def test_a_narrow_screen_shows_everything_one_below_the_other(self):
         with self.window(390, 800) as page:

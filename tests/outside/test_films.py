@@ -5,6 +5,7 @@ from __future__ import annotations
 import base64
 import io
 import json
+import struct
 import subprocess
 import tempfile
 import time
@@ -41,6 +42,27 @@ def made(
 def probed(path: Path) -> dict[str, Any]:
     command = ["ffprobe", "-v", "error", "-show_streams", "-show_format", "-of", "json", path]
     return dict(json.loads(subprocess.run(command, check=True, capture_output=True).stdout))
+
+
+def block_times(webm: bytes) -> list[tuple[int, int]]:
+    """Where the times of the blocks of a WebM file stand, and what they are: milliseconds after that of their cluster
+    (RFC 9559, 10.2)."""
+
+    def number(at: int, *, marked: bool) -> tuple[int, int]:
+        length = 9 - webm[at].bit_length()
+        value = int.from_bytes(webm[at : at + length], "big")
+        return value if marked else value & ((1 << 7 * length) - 1), at + length
+
+    at, found = 0, []
+    while at < len(webm):
+        name, at = number(at, marked=True)
+        size, at = number(at, marked=False)
+        if name in (0x18538067, 0x1F43B675):
+            continue  # A segment and a cluster: what they hold is gone through.
+        if name == 0xA3:
+            found.append((at + 1, struct.unpack(">h", webm[at + 1 : at + 3])[0]))
+        at += size
+    return found
 
 
 def loudness(path: Path) -> float:
@@ -266,6 +288,70 @@ class Films(TestCase):
                 self.assertFalse((self.folder / "out.mp4").exists())
         for data in (b"MZ\x90\0" + bytes(600), b"#!/bin/sh\n", b"", b"%PDF-1.7", b"\x89PNG\r\n\x1a\n"):
             self.assertIsNone(sniff_film(data))
+
+    def test_what_is_cut_off_is_told_however_it_is_kept(self):
+        pictures = ("-c:v", "libx264", "-pix_fmt", "yuv420p")
+        first = ("-movflags", "+faststart")
+        sorts = {
+            "fit.mp4": (*pictures, "-c:a", "aac", *first),
+            "unfit.mov": ("-c:v", "mpeg4", "-c:a", "pcm_s16le", *first),
+            "seeks.webm": ("-c:v", "libvpx", "-c:a", "libopus"),
+            "long.mp3": ("-c:a", "libmp3lame"),
+            "long.flac": (),
+            "long.m4a": ("-c:a", "aac", *first),
+        }
+        for name, arguments in sorts.items():
+            with self.subTest(name):
+                seen = "320x180" if arguments[:1] == ("-c:v",) else ""
+                path = made(self.folder, name, *arguments, seconds=12, size=seen)
+                self.all_made(path, 1)
+                for share in (0.4, 0.7):
+                    path.write_bytes(path.read_bytes()[: int(path.stat().st_size * share)])
+                    with self.assertRaisesRegex(FilmError, r"lasts 0:12, and ends after 0:0\d"):
+                        self.all_made(path, 1)
+                    self.assertFalse((self.folder / f"out-0.{'m4a' if not seen else 'mp4'}").exists())
+
+    def test_a_last_picture_may_stand_for_long(self):
+        stands = ("-vf", "select='lt(t,1)+gt(t,9.9)'", "-fps_mode", "vfr", "-c:v", "mpeg4")
+        path = made(self.folder, "stands.mov", *stands, sound="", seconds=10)
+        facts, _ = self.all_made(path, 1)
+        self.assertAlmostEqual(facts.lasts, 10_000, delta=100)
+        last = ("-vf", "select='lt(t,1)'", "-fps_mode", "vfr", "-c:v", "mpeg4", "-t", "10")
+        path = made(self.folder, "last.mov", *last, sound="anullsrc=d={seconds}", seconds=10)
+        self.all_made(path, 1)
+
+    def test_an_mp3_without_a_head_is_as_long_as_it_is(self):
+        # Quiet for long and then loud, at a bit rate that follows: its size tells nothing of how long it lasts.
+        path = made(
+            self.folder,
+            "bare.mp3",
+            *("-c:a", "libmp3lame", "-q:a", "0", "-write_xing", "0"),
+            sound="aevalsrc='if(lt(t,2),random(0)-0.5,0)':s=48000:d={seconds}",
+            size="",
+            seconds=20,
+        )
+        facts, _ = self.all_made(path, 1)
+        self.assertAlmostEqual(facts.lasts, 20_000, delta=100)
+
+    def test_a_recording_whose_times_go_back_is_taken(self):
+        path = made(self.folder, "a.webm", "-c:a", "libopus", "-frame_duration", "60", size="", seconds=6)
+        whole = path.read_bytes()
+        times = block_times(whole)
+        for name, change, seconds in (
+            ("the same time twice", {40: -60}, 6),
+            ("late for a while", dict.fromkeys(range(40, 50), -45), 6),
+            ("far back", {40: -300}, 6),
+            ("a gap", dict.fromkeys(range(40, len(times)), 400), 6.4),
+        ):
+            with self.subTest(name):
+                data = bytearray(whole)
+                for number, by in change.items():
+                    place, time_of = times[number]
+                    data[place : place + 2] = struct.pack(">h", time_of + by)
+                path.write_bytes(data)
+                _, out = self.all_made(path)
+                for _, target in out:
+                    self.assertAlmostEqual(float(probed(target)["format"]["duration"]), seconds, delta=0.05)
 
     def test_a_film_that_breaks_off_in_the_middle_leaves_nothing(self):
         path = made(self.folder, "a.webm", "-c:v", "libvpx", "-b:v", "2M", seconds=4)

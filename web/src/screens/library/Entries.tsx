@@ -2,7 +2,15 @@ import { Box, chakra, Text } from "@chakra-ui/react"
 import { plural, t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { useVirtualizer } from "@tanstack/react-virtual"
-import { type DragEvent, type KeyboardEvent, type MouseEvent, useEffect, useRef, useState } from "react"
+import {
+  type DragEvent,
+  type KeyboardEvent,
+  type MouseEvent,
+  useEffect,
+  useLayoutEffect,
+  useRef,
+  useState,
+} from "react"
 import type { LibraryEntry } from "../../api/client"
 import { clock, day, kilobytes } from "../../look/words"
 import type { Items } from "./useItems"
@@ -66,10 +74,11 @@ export function Entries(props: Props) {
     return () => observer.disconnect()
   }, [])
   const columns = lines ? 1 : across
+  const height = lines ? LINE : PICTURE.height
   const rows = useVirtualizer({
     count: Math.ceil(items.total / columns),
     getScrollElement: () => scroller.current,
-    estimateSize: () => (lines ? LINE : PICTURE.height),
+    estimateSize: () => height,
     overscan: 4,
   })
   const shown = rows.getVirtualItems()
@@ -81,8 +90,20 @@ export function Entries(props: Props) {
   const wanted = parts.join()
   // biome-ignore lint/correctness/useExhaustiveDependencies: told when the parts are others, not when the list is drawn
   useEffect(() => onParts(parts), [wanted])
+  /** Which places were in view when one last scrolled; null since one went to the current one. */
+  const looked = useRef<readonly [from: number, until: number] | null>(null)
+  const scrolled = ({ scrollTop, clientHeight }: HTMLElement) => {
+    const [top, bottom] = [scrollTop, scrollTop + clientHeight].map((at) => Math.floor(at / height))
+    looked.current = [(top ?? 0) * columns, ((bottom ?? 0) + 1) * columns]
+  }
+  // Looked at in another way, what was looked at stays in view.
   // biome-ignore lint/correctness/useExhaustiveDependencies: rows of another height begin anew
-  useEffect(() => rows.measure(), [lines, columns])
+  useLayoutEffect(() => {
+    rows.measure()
+    const [from, until] = looked.current ?? [current, current + 1]
+    const kept = current >= from && current < until ? current : from
+    if (kept) rows.scrollToIndex(Math.floor(kept / columns), { align: kept === current ? "auto" : "start" })
+  }, [lines, columns])
 
   const numberAt = (index: number) => items.at(index)?.item.id
   const range = (from: number, to: number) => {
@@ -102,14 +123,12 @@ export function Entries(props: Props) {
   const go = (index: number, extend: boolean) => {
     if (extend) onChosen(range(anchor.current, index))
     else anchor.current = index
+    looked.current = null
     onCurrent(index)
     rows.scrollToIndex(Math.floor(index / columns))
   }
   const key = (event: KeyboardEvent) => {
-    const page = Math.max(
-      1,
-      Math.floor((scroller.current?.clientHeight ?? 400) / (lines ? LINE : PICTURE.height)),
-    )
+    const page = Math.max(1, Math.floor((scroller.current?.clientHeight ?? 400) / height))
     const steps: Record<string, number> = {
       ArrowDown: columns,
       ArrowUp: -columns,
@@ -166,7 +185,16 @@ export function Entries(props: Props) {
   }
 
   return (
-    <Box ref={scroller} flex="1" minH="0" h={{ base: "70dvh", lg: "auto" }} overflowY="auto" px="5" py="2">
+    <Box
+      ref={scroller}
+      flex="1"
+      minH="0"
+      h={{ base: "70dvh", lg: "auto" }}
+      overflowY="auto"
+      px="5"
+      py="2"
+      onScroll={(event) => scrolled(event.currentTarget)}
+    >
       <chakra.div
         role="listbox"
         aria-label={t`Items`}
