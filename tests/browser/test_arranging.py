@@ -202,6 +202,12 @@ class Arranging(BrowserTest):
             form.get_by_label("Host").fill("canal.localhost")
             form.get_by_role("button", name="Make the site").click()
             expect(page.get_by_role("alert")).to_contain_text("There is a site at the host")
+            # What is typed stays while it is hidden, and whoever leaves is asked.
+            page.get_by_role("button", name="Make a new site").click()
+            expect(form).to_be_hidden()
+            page.go_back()
+            page.get_by_role("button", name="Stay here").click()
+            page.get_by_role("button", name="Make a new site").click()
             form.get_by_label("Host").fill("day.localhost")
             form.get_by_role("button", name="Make the site").click()
             section = page.get_by_role("region", name="Aqueduct Day")

@@ -162,7 +162,8 @@ class Blocks(BrowserTest):
             latex = page.get_by_label("LaTeX")
             expect(latex).to_be_focused()
             latex.fill(r"\frac{a}{b")
-            expect(page.get_by_text("“{” is never closed: “}” is missing.")).to_be_visible()
+            # Beside the sheet; as a note it is said a while later, too.
+            expect(page.locator("aside").get_by_text("“{” is never closed: “}” is missing.")).to_be_visible()
             expect(page.get_by_text("At character 9.")).to_be_visible()
             expect(page.locator("mark")).to_have_text("{")
             expect(sheet.locator(".equation code")).to_have_text(r"\frac{a}{b")

@@ -56,6 +56,14 @@ class Hosted(BrowserTest):
             page.get_by_label("Where its player comes from").fill(self.at)
             page.get_by_role("button", name="Keep this host").click()
             expect(page.get_by_text("The endpoint needs an address")).to_be_visible()
+            # Whoever leaves before it is kept is asked; what is typed stays.
+            page.get_by_role("link", name="Library").click()
+            expect(page.get_by_text("What you typed here is not kept yet")).to_be_visible()
+            expect(page.get_by_role("button", name="Stay here")).to_be_focused()
+            self.axe(page, "a question before one leaves")
+            page.keyboard.press("Enter")
+            expect(page.get_by_role("button", name="Stay here")).to_have_count(0)
+            expect(page.get_by_label("Name")).to_have_value("Headgate Films")
             page.get_by_label("Where it answers").fill(f"{self.at}/oembed")
             page.get_by_label("Begin at a second").fill("t={}")
             page.get_by_label("Show its captions").fill("cc=1")
@@ -102,7 +110,8 @@ class Hosted(BrowserTest):
             expect(film.locator("svg")).to_have_attribute("width", "400")
             # What is asked of an author is one undo, and the check asks for captions until somebody has seen some.
             page.get_by_role("button", name="1 to look at").click()
-            expect(page.get_by_text("Nobody has said that the film")).to_be_visible()
+            # It is seen in the list of notes; it may be said meanwhile, too.
+            expect(page.get_by_role("main").get_by_text("Nobody has said that the film")).to_be_visible()
             film.click()
             page.get_by_label("Somebody has seen there that it has captions").check()
             expect(page.get_by_role("button", name="Nothing to mend")).to_be_visible()

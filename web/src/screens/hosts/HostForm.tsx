@@ -3,6 +3,7 @@ import { t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { type ReactNode, useState } from "react"
 import { ask, client, type HostIn, type HostTried } from "../../api/client"
+import { useNotKept } from "../../look/NotKept"
 import { clock } from "../../look/words"
 
 const OPTIONS = [
@@ -21,9 +22,12 @@ interface Props {
 
 /** What is known of a host, to be written, tried and kept. */
 export function HostForm({ given, onKeep, onCancel }: Props) {
-  const [host, setHost] = useState(given)
-  const [addresses, setAddresses] = useState(given.addresses.join("\n"))
+  // What is known is looked at again now and then; what is typed goes on from what was there when one began.
+  const [begun] = useState(given)
+  const [host, setHost] = useState(begun)
+  const [addresses, setAddresses] = useState(begun.addresses.join("\n"))
   const [problem, setProblem] = useState("")
+  useNotKept(host !== begun || addresses !== begun.addresses.join("\n"))
   const said = { ...host, addresses: addresses.split("\n").filter((line) => line.trim()) }
   const text = (name: "name" | "endpoint" | "frames") => ({
     value: host[name],

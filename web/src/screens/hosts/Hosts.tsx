@@ -6,6 +6,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query"
 import { useEffect, useState } from "react"
 import { answers, forget } from "../../api/answers"
 import { ask, client, type HostIn, type HostOut } from "../../api/client"
+import { NotKept } from "../../look/NotKept"
 import { Sentence } from "../../look/Sentence"
 import { Top } from "../../look/Top"
 import { HostForm } from "./HostForm"
@@ -14,7 +15,14 @@ const NEW: HostIn = { name: "", addresses: [], endpoint: "", frames: "", options
 
 export function Hosts() {
   const queries = useQueryClient()
-  const [open, setOpen] = useState<number | "new" | null>(null)
+  const [open, setOpen] = useState<ReadonlySet<number | "new">>(new Set())
+  const turn = (form: number | "new", isOpen: boolean) =>
+    setOpen((before) => {
+      const after = new Set(before)
+      if (isOpen) after.add(form)
+      else after.delete(form)
+      return after
+    })
   const [told, setTold] = useState("")
   const found = useQuery({ queryKey: answers.hosts, queryFn: () => ask(client.GET("/api/hosts")) })
   useEffect(() => {
@@ -31,7 +39,6 @@ export function Hosts() {
   const allowed = found.data?.filter((host) => !host.removed) ?? []
   const gone = found.data?.filter((host) => host.removed) ?? []
   const done = async (words: string) => {
-    setOpen(null)
     setTold(words)
     await forget(queries, [answers.hosts])
   }
@@ -39,6 +46,7 @@ export function Hosts() {
     const params = { path: { host_id: id ?? 0 } }
     if (id === null) await ask(client.POST("/api/hosts", { body: given }))
     else await ask(client.PUT("/api/hosts/{host_id}", { params, body: given }))
+    turn(id ?? "new", false)
     await done(t`“${given.name.trim()}” is kept; pages that show films from there follow.`)
   }
   const remove = async (host: HostOut) => {
@@ -78,14 +86,14 @@ export function Hosts() {
         <chakra.ul listStyleType="none" aria-label={t`Hosts`}>
           {allowed.map((host) => (
             <chakra.li key={host.id} py="4" borderTopWidth="1px" borderColor="line">
-              {open === host.id ? (
+              {open.has(host.id) ? (
                 <HostForm
                   given={host}
                   onKeep={(given) => keep(given, host.id)}
-                  onCancel={() => setOpen(null)}
+                  onCancel={() => turn(host.id, false)}
                 />
               ) : (
-                <Line host={host} onOpen={() => setOpen(host.id)} onRemove={() => void remove(host)} />
+                <Line host={host} onOpen={() => turn(host.id, true)} onRemove={() => void remove(host)} />
               )}
             </chakra.li>
           ))}
@@ -96,10 +104,10 @@ export function Hosts() {
           </Text>
         )}
         <chakra.section py="4" borderTopWidth="1px" borderColor="line" aria-label={t`Another host`}>
-          {open === "new" ? (
-            <HostForm given={NEW} onKeep={(given) => keep(given, null)} onCancel={() => setOpen(null)} />
+          {open.has("new") ? (
+            <HostForm given={NEW} onKeep={(given) => keep(given, null)} onCancel={() => turn("new", false)} />
           ) : (
-            <Button size="sm" variant="outline" onClick={() => setOpen("new")}>
+            <Button size="sm" variant="outline" onClick={() => turn("new", true)}>
               <Trans>Allow another host</Trans>
             </Button>
           )}
@@ -129,6 +137,7 @@ export function Hosts() {
           </chakra.section>
         )}
       </chakra.main>
+      <NotKept />
     </>
   )
 }

@@ -8,6 +8,7 @@ import { after, answers, forget } from "../../api/answers"
 import { ask, client, type SiteFull } from "../../api/client"
 import { Choice } from "../../look/Choice"
 import { Folded } from "../../look/Folded"
+import { NotKept, useNotKept } from "../../look/NotKept"
 import { Sentence } from "../../look/Sentence"
 import { To, TopNamed } from "../../look/Top"
 import { Pictures } from "../writing/particulars/covers"
@@ -63,7 +64,7 @@ export function Sites() {
           <OneSite key={site.id} site={site} themes={themes} run={run} />
         ))}
         <Box mt="6">
-          <Folded label={t`Make a new site`}>
+          <Folded keeps label={t`Make a new site`}>
             <Facts
               label={t`A new site`}
               themes={themes}
@@ -78,6 +79,7 @@ export function Sites() {
           </Folded>
         </Box>
       </chakra.main>
+      <NotKept />
     </>
   )
 }
@@ -96,6 +98,8 @@ type FactsOf = typeof EMPTY
 function OneSite({ site, themes, run }: { site: SiteFull; themes: string[]; run: Run }) {
   const path = { site_id: site.id }
   const [open, setOpen] = useState<"facts" | "copy" | null>(null)
+  /** Which forms were opened: what is typed in them stays while another is shown. */
+  const [begun, setBegun] = useState<readonly string[]>([])
   const acts = [
     ["facts", t`Change`],
     ["copy", t`Duplicate as a starting point`],
@@ -132,7 +136,10 @@ function OneSite({ site, themes, run }: { site: SiteFull; themes: string[]; run:
                 size="xs"
                 variant="outline"
                 aria-expanded={open === name}
-                onClick={() => setOpen(open === name ? null : name)}
+                onClick={() => {
+                  setOpen(open === name ? null : name)
+                  setBegun([...begun, name])
+                }}
               >
                 {label}
               </Button>
@@ -141,13 +148,15 @@ function OneSite({ site, themes, run }: { site: SiteFull; themes: string[]; run:
           </HStack>
         </div>
       </HStack>
-      {open && (
-        <Box mt="4" ps={{ base: "0", md: site.thumbnail ? "8rem" : "0" }}>
-          {open === "copy" ? (
+      <Box mt={open ? "4" : "0"} ps={{ base: "0", md: site.thumbnail ? "8rem" : "0" }}>
+        {begun.includes("copy") && (
+          <Box hidden={open !== "copy"}>
             <CopyOf site={site} run={run} />
-          ) : (
+          </Box>
+        )}
+        {begun.includes("facts") && (
+          <Box hidden={open !== "facts"}>
             <Facts
-              key={JSON.stringify(site)}
               label={t`What is known of ${site.name}`}
               site={site}
               themes={themes}
@@ -158,9 +167,9 @@ function OneSite({ site, themes, run }: { site: SiteFull; themes: string[]; run:
                 })
               }
             />
-          )}
-        </Box>
-      )}
+          </Box>
+        )}
+      </Box>
     </chakra.section>
   )
 }
@@ -175,6 +184,7 @@ interface FactsProps {
 function Facts({ label, site, themes, onKeep }: FactsProps) {
   const known: FactsOf = { ...EMPTY, ...(site ?? {}) }
   const [facts, setFacts] = useState<Partial<FactsOf> & { first_page?: number }>({})
+  useNotKept(Object.keys(facts).length > 0)
   const set = (part: typeof facts) => setFacts({ ...facts, ...part })
   const value = (name: keyof FactsOf) => String(facts[name] ?? known[name] ?? "")
   const fields = [
