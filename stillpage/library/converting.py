@@ -230,7 +230,7 @@ def levels(path: Path, facts: Facts) -> list[float]:
         return []
     rate = 8000
     measured = (
-        f"aresample={rate},aformat=channel_layouts=mono,asetnsamples={rate * STEP // 1000}:p=0,"
+        f"aresample={rate}:async=1:first_pts=0,aformat=channel_layouts=mono,asetnsamples={rate * STEP // 1000}:p=0,"
         "astats=metadata=1:reset=1:measure_perchannel=none:measure_overall=RMS_level,"
         "ametadata=print:key=lavfi.astats.Overall.RMS_level:file=pipe\\\\:1"
     )

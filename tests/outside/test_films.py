@@ -230,6 +230,17 @@ class Films(TestCase):
             self.assertAlmostEqual(begin, wanted, delta=100)
             self.assertAlmostEqual(end, until, delta=150)
 
+    def test_a_sound_that_begins_late_is_loud_where_it_is_heard(self):
+        seen = made(self.folder, "seen.mov", "-c:v", "mpeg4", size="64x64", sound="", seconds=9)
+        heard = made(self.folder, "heard.wav", size="", seconds=6)
+        late = self.folder / "late.mov"
+        inputs = ("-i", seen, "-itsoffset", "2", "-i", heard)
+        subprocess.run(["ffmpeg", "-v", "error", *inputs, "-c", "copy", late], check=True)
+        facts = looked_at(late)
+        starts = [begin for begin, _ in loud_stretches(levels(late, facts))]
+        for begin, wanted in zip(starts, [2000, 5000], strict=True):
+            self.assertAlmostEqual(begin, wanted, delta=100)
+
     def test_chromium_plays_what_is_made(self):
         path = made(self.folder, "a.mov", "-c:v", "mpeg4", "-c:a", "pcm_s16le", seconds=2)
         _, out = self.all_made(path)
