@@ -27,7 +27,7 @@ export function HostForm({ given, onKeep, onCancel }: Props) {
   const [host, setHost] = useState(begun)
   const [addresses, setAddresses] = useState(begun.addresses.join("\n"))
   const [problem, setProblem] = useState("")
-  useNotKept(host !== begun || addresses !== begun.addresses.join("\n"))
+  useNotKept(JSON.stringify(host) !== JSON.stringify(begun) || addresses !== begun.addresses.join("\n"))
   const said = { ...host, addresses: addresses.split("\n").filter((line) => line.trim()) }
   const text = (name: "name" | "endpoint" | "frames") => ({
     value: host[name],
