@@ -153,7 +153,7 @@ def convert(
         if process.returncode:
             _log.warning("ffmpeg ended with %s: %s", process.returncode, said[-500:])
             _explain(said, process.returncode)
-    if facts.lasts - until > SHORT and (end := _cut_off(path, facts, said)) is not None:
+    if facts.lasts - until > SHORT and (end := _cut_off(path, facts, until, said)) is not None:
         target.unlink(missing_ok=True)
         raise FilmError(
             f"This file says that it lasts {_clock(facts.lasts)}, and ends after {_clock(end)}. It may be cut off: "
@@ -175,15 +175,17 @@ def _watch(process: subprocess.Popen[bytes], facts: Facts, progress: Callable[[f
     return done
 
 
-def _cut_off(path: Path, facts: Facts, said: str) -> int | None:
+def _cut_off(path: Path, facts: Facts, until: int, said: str) -> int | None:
     """When a file ends that breaks off before the time that it tells of, in milliseconds; None where it does not.
+    ``until`` is how far what was made of it goes.
 
     The last picture of a film may stand for long, and nothing tells how long: a film is cut off only where the program
     that read it was missing something.
     """
     if facts.is_film and not said:
         return None
-    end = round(float(_measured(path, facts.form) or 0) * 1000)
+    measured = _measured(path, facts.form)
+    end = round(float(measured) * 1000) if measured else until
     return end if facts.lasts - end > SHORT else None
 
 
