@@ -209,21 +209,25 @@ def _explain(said: str, status: int) -> None:
 
 
 def still(path: Path, facts: Facts, moment: int) -> bytes:
-    """The picture of a film at a moment (milliseconds), upright, as PNG.
+    """The picture of a film at a moment (milliseconds), upright, as PNG. Where none begins any more, as while the last
+    one stands, it is one from before.
 
     Raises:
         FilmError: when there is none.
     """
     at = f"{moment / 1000:.3f}"
     shape = f"scale={facts.width}:{facts.height},setsar=1"
-    command = [*_limited(60), "ffmpeg", "-nostdin", "-hide_banner", "-v", "error", "-ss", at, *_input(path, facts.form)]
-    command += ["-map", "0:V:0", "-frames:v", "1", "-vf", shape, "-c:v", "png", "-f", "image2pipe", "pipe:1"]
-    done = subprocess.run(  # noqa: S603
-        command, capture_output=True, timeout=120, check=False
-    )
-    if done.returncode or not done.stdout:
-        raise FilmError("There is no picture at this moment of the film.")
-    return done.stdout
+    taken = ["-map", "0:V:0", "-frames:v", "1", "-fps_mode", "passthrough", "-vf", shape]
+    taken += ["-c:v", "png", "-f", "image2pipe", "pipe:1"]
+    # To the very moment; else from the whole picture before it, of which films have one every few seconds.
+    for seek in (("-ss", at), ("-noaccurate_seek", "-ss", at)):
+        begin = [*_limited(60), "ffmpeg", "-nostdin", "-hide_banner", "-v", "error", *seek]
+        done = subprocess.run(  # noqa: S603
+            [*begin, *_input(path, facts.form), *taken], capture_output=True, timeout=120, check=False
+        )
+        if done.stdout and not done.returncode:
+            return done.stdout
+    raise FilmError("There is no picture at this moment of the film.")
 
 
 def levels(path: Path, facts: Facts) -> list[float]:

@@ -11,7 +11,7 @@ import json
 import shutil
 import time
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any, BinaryIO
@@ -196,8 +196,10 @@ def _stills(item: Item, original: File, path: Path, facts: Facts) -> int:
     chosen = item.files.filter(cut__startswith=AT).values_list("cut", flat=True).distinct()
     named |= {cut: moment for cut in chosen if (moment := int(cut.removeprefix(AT))) < facts.lasts}
     for name, moment in named.items():
-        count += _still(original, path, facts, name, moment)
-        if name == f"still-{STILLS[0]}":
+        # A film without a picture at some moment may be played all the same; whether it is whole is found out later.
+        with suppress(FilmError):
+            count += _still(original, path, facts, name, moment)
+        if not item.thumbnail or name == f"still-{STILLS[0]}":
             choose_thumbnail(item)
     return count
 

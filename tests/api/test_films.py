@@ -227,6 +227,18 @@ class Films(ApiTest):
         self.assertEqual(self.call("GET", f"/items/{item['id']}")["problem"], "It took longer than is allowed.")
         self.assertFalse(tasks.make_a_film())
 
+    def test_a_film_that_is_cut_off_says_where_it_ends(self):
+        with tempfile.TemporaryDirectory() as folder:
+            pictures = ("-f", "lavfi", "-i", "testsrc2=size=160x90:rate=10:duration=12")
+            coded = ("-c:v", "libx264", "-pix_fmt", "yuv420p", "-movflags", "+faststart", "-y", f"{folder}/a.mp4")
+            subprocess.run(["ffmpeg", "-v", "error", *pictures, *coded], check=True)
+            data = Path(folder, "a.mp4").read_bytes()
+        item = self.add(data[: len(data) * 6 // 10], "Half of it.mp4")
+        tasks.make_a_film()
+        item = self.call("GET", f"/items/{item['id']}")
+        self.assertRegex(item["problem"], r"lasts 0:12, and ends after 0:0\d\. It may be cut off")
+        self.assertIn("still-", item["thumbnail"])
+
     def test_what_is_gone_from_the_disk_is_made_again(self):
         item, _ = receive(BytesIO(film_bytes()), self.author, name="a.mov")
         tasks.make_a_film()

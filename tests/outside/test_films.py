@@ -327,9 +327,11 @@ class Films(TestCase):
         path = made(self.folder, "stands.mov", *stands, sound="", seconds=10)
         facts, _ = self.all_made(path, 1)
         self.assertAlmostEqual(facts.lasts, 10_000, delta=100)
+        self.assertEqual(len([still(path, facts, moment) for moment in still_moments(facts)]), 3)
         last = ("-vf", "select='lt(t,1)'", "-fps_mode", "vfr", "-c:v", "mpeg4", "-t", "10")
         path = made(self.folder, "last.mov", *last, sound="anullsrc=d={seconds}", seconds=10)
-        self.all_made(path, 1)
+        facts, _ = self.all_made(path, 1)
+        self.assertEqual(len([still(path, facts, moment) for moment in still_moments(facts)]), 3)
 
     def test_an_mp3_without_a_head_is_as_long_as_it_is(self):
         # Quiet for long and then loud, at a bit rate that follows: its size tells nothing of how long it lasts.
