@@ -1,5 +1,5 @@
 import { t } from "@lingui/core/macro"
-import { useEffect, useRef, useState } from "react"
+import { useRef, useState } from "react"
 import {
   type Destination,
   fetchItem,
@@ -11,6 +11,7 @@ import {
 } from "../api/client"
 import { FILES } from "../document/rules"
 import { isOver, type Upload } from "./UploadList"
+import { useClosing } from "./useClosing"
 
 let count = 0
 /** How many files are on their way at once; the rest wait their turn. */
@@ -69,13 +70,7 @@ export const isPlayed = ({ name, type }: File) =>
 export function useSending(limits: Limits) {
   const [list, setList] = useState<Upload[]>([])
   const turns = useRef(new Turns())
-  const underway = list.some((each) => !isOver(each))
-  useEffect(() => {
-    if (!underway) return
-    const warn = (event: BeforeUnloadEvent) => event.preventDefault()
-    window.addEventListener("beforeunload", warn)
-    return () => window.removeEventListener("beforeunload", warn)
-  }, [underway])
+  useClosing(list.some((each) => !isOver(each)))
   const change = (id: number, part: Partial<Upload>) =>
     setList((all) => all.map((each) => (each.id === id ? { ...each, ...part } : each)))
   const dismiss = (id: number) => setList((all) => all.filter((each) => each.id !== id))

@@ -8,8 +8,8 @@ import type { Told } from "../../api/client"
 import type { Known } from "../../editor/known"
 import type { Sheet } from "../../editor/sheet"
 import { Act } from "../../look/Act"
+import { FootLine } from "../../look/FootLine"
 import { PanelHead } from "../../look/PanelHead"
-import { FootLine } from "./FootLine"
 import { isCode } from "./offers"
 import {
   type Arrival,

@@ -3,8 +3,8 @@ import { Text } from "@chakra-ui/react"
 import { plural, t } from "@lingui/core/macro"
 import { Trans } from "@lingui/react/macro"
 import { Act } from "../../look/Act"
+import { FootLine } from "../../look/FootLine"
 import type { Upload } from "../../look/UploadList"
-import { FootLine } from "./FootLine"
 
 interface Props {
   list: readonly Upload[]

@@ -8,7 +8,7 @@ import { linesAfter } from "../../editor/bringing"
 import type { Journal } from "../../editor/journal"
 import type { Sheet } from "../../editor/sheet"
 import { Act } from "../../look/Act"
-import { FootLine } from "./FootLine"
+import { FootLine } from "../../look/FootLine"
 
 interface Props {
   /** The words, a line for each block. */
