@@ -83,12 +83,13 @@ def probe(path: Path, form: Format) -> Facts:
         raise FilmError(f"This says it is {form.name}, but cannot be read. It may be damaged, or cut off.")
     about = said.get("format", {})
     told = any("duration" in each for each in (about, *said.get("streams", ())))
-    if said.get("streams") and (not told or _ESTIMATED in done.stderr):
-        # What a browser records says nowhere how long it is, since it was written while nobody knew; nor does an MP3
-        # without a head.
+    # What a browser records says nowhere how long it is, since it was written while nobody knew; nor does an MP3
+    # without a head.
+    is_guessed = said.get("streams") and (not told or _ESTIMATED in done.stderr)
+    if is_guessed and (measured := _measured(path, form)):
         for each in (about, *said["streams"]):
             each.pop("duration", None)
-        about["duration"] = _measured(path, form)
+        about["duration"] = measured
     return facts_of(form, said)
 
 

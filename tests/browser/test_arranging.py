@@ -216,5 +216,9 @@ class Arranging(BrowserTest):
             section.get_by_role("button", name="Really close it").click()
             expect(section).to_contain_text("Closed: readers get nothing of it")
             section.get_by_role("button", name="Open it again").click()
+            # A copy that is begun and not made is asked after, too.
+            section.get_by_role("button", name="Duplicate as a starting point").click()
+            section.get_by_label("Name", exact=True).fill("Aqueduct Day, once more")
             section.get_by_role("link", name="Contents").click()
+            page.get_by_role("button", name="Leave all the same").click()
             expect(self.row(page, "Aqueduct Day")).to_be_visible()

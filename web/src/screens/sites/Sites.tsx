@@ -271,18 +271,23 @@ function FirstPage({ site, chosen, onChoose }: FirstPageProps) {
 }
 
 function CopyOf({ site, run }: { site: SiteFull; run: Run }) {
+  const [isTyped, setIsTyped] = useState(false)
+  useNotKept(isTyped)
   const copy = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault()
-    const form = new FormData(event.currentTarget)
+    const { currentTarget } = event
+    const form = new FormData(currentTarget)
     const body = { name: String(form.get("name")), host: String(form.get("host")) }
     const params = { path: { site_id: site.id } }
     void run(async () => {
       const made = await ask(client.POST("/api/all-sites/{site_id}/duplicate", { params, body }))
+      currentTarget.reset()
+      setIsTyped(false)
       return t`“${made.name}” is made of “${site.name}”: ${plural(made.pages, { one: "# page", other: "# pages" })}, none of them live.`
     })
   }
   return (
-    <chakra.form aria-label={t`A copy of ${site.name}`} onSubmit={copy}>
+    <chakra.form aria-label={t`A copy of ${site.name}`} onInput={() => setIsTyped(true)} onSubmit={copy}>
       <Stack gap="3" maxW="32rem">
         <Field.Root required>
           <Field.Label>
